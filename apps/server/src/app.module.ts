@@ -1,0 +1,27 @@
+import { Module, type DynamicModule } from '@nestjs/common';
+import { APP_GUARD } from '@nestjs/core';
+import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
+import { TypeOrmModule } from '@nestjs/typeorm';
+import { dataSourceOptions } from './database/dataSource.ts';
+import { EnsemblesModule } from './ensembles/ensembles.module.ts';
+import { HealthModule } from './health/health.module.ts';
+import { PiecesModule } from './pieces/pieces.module.ts';
+
+const REQUESTS_PER_SECOND = 300;
+
+@Module({})
+export class AppModule {
+  static with(databaseFile: string): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [
+        TypeOrmModule.forRoot({ ...dataSourceOptions(databaseFile), retryAttempts: 0 }),
+        ThrottlerModule.forRoot([{ ttl: 1000, limit: REQUESTS_PER_SECOND }]),
+        PiecesModule,
+        EnsemblesModule,
+        HealthModule,
+      ],
+      providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],
+    };
+  }
+}

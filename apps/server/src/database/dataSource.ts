@@ -1,0 +1,26 @@
+import type { Database } from 'better-sqlite3';
+import type { DataSourceOptions } from 'typeorm';
+import { EnsembleEntity, PieceEntity, RevisionEntity } from './entities.ts';
+import { Pieces1764000000000 } from './migrations/0001-pieces.ts';
+
+const BUSY_TIMEOUT_MS = 5000;
+
+export const ENTITIES = [EnsembleEntity, PieceEntity, RevisionEntity];
+
+/** SQLite, made or migrated when it is opened. A save is on the disk before it is acknowledged. */
+export function dataSourceOptions(databaseFile: string): DataSourceOptions {
+  return {
+    type: 'better-sqlite3',
+    database: databaseFile,
+    entities: ENTITIES,
+    migrations: [Pieces1764000000000],
+    migrationsRun: true,
+    synchronize: false,
+    prepareDatabase: (database: Database) => {
+      database.pragma('journal_mode = WAL');
+      database.pragma('synchronous = FULL');
+      database.pragma('foreign_keys = ON');
+      database.pragma(`busy_timeout = ${BUSY_TIMEOUT_MS}`);
+    },
+  };
+}

@@ -1,0 +1,45 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { writePiece } from '@anchorbeat/core';
+import { formatOfFileMaybe } from '@anchorbeat/formats';
+import type { DataSource } from 'typeorm';
+import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
+import { newRevision } from '../pieces/pieces.service.ts';
+
+interface EnsembleFile {
+  readonly id: string;
+  readonly name: string;
+  readonly place: string;
+  readonly pieces: ReadonlyArray<{ readonly id: string; readonly file: string }>;
+}
+
+/** Puts the demo ensemble of `folder` into a database that has no ensemble yet; all of it or nothing. */
+export async function seedDemo(dataSource: DataSource, folder: string): Promise<void> {
+  const ensemble = await readEnsemble(folder);
+  const files = await Promise.all(ensemble.pieces.map(({ file }) => readPieceFile(join(folder, file))));
+  await dataSource.transaction(async (manager) => {
+    if ((await manager.count(EnsembleEntity)) > 0) return;
+    const { id, name, place } = ensemble;
+    await manager.insert(EnsembleEntity, { id, name, place });
+    for (const [shelfOrder, entry] of ensemble.pieces.entries()) {
+      const piece = files[shelfOrder];
+      if (!piece) throw new Error(`the demo lists ${entry.file}, which was not read`);
+      await manager.insert(PieceEntity, { id: entry.id, ensembleId: id, shelfOrder });
+      await manager.insert(RevisionEntity, newRevision(entry.id, entry.id, 1, writePiece(piece), ['Demo piece']));
+    }
+  });
+}
+
+async function readEnsemble(folder: string): Promise<EnsembleFile> {
+  const names = await readdir(folder);
+  if (!names.includes('ensemble.json')) throw new Error(`the demo folder ${folder} has no ensemble.json`);
+  return JSON.parse(await readFile(join(folder, 'ensemble.json'), 'utf8')) as EnsembleFile;
+}
+
+async function readPieceFile(file: string) {
+  const format = formatOfFileMaybe(file);
+  if (!format) throw new Error(`${file} is of no format this program knows`);
+  const reading = format.read(await readFile(file));
+  if (reading.ok) return reading.piece;
+  throw new Error(`${file}: ${reading.problems[0]?.field ?? ''}: ${reading.problems[0]?.message ?? 'does not read'}`);
+}

@@ -1,0 +1,2 @@
+export { startServer } from './server.ts';
+export type { ServerOptions } from './server.ts';

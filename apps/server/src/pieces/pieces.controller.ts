@@ -1,0 +1,51 @@
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post } from '@nestjs/common';
+import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
+import { CreatePieceRequest, SaveRevisionRequest } from '@anchorbeat/contract';
+import { PiecesService } from './pieces.service.ts';
+
+const pieceId = () => Param('pieceId', new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
+
+@ApiTags('pieces')
+@Controller('api/pieces')
+export class PiecesController {
+  constructor(private readonly pieces: PiecesService) {}
+
+  @Get()
+  @ApiOperation({ summary: 'Every piece with its newest revision' })
+  list() {
+    return this.pieces.list();
+  }
+
+  @Post()
+  @ApiOperation({ summary: 'Make a piece; its first revision is 1' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/CreatePieceRequest' } })
+  create(@Body() request: CreatePieceRequest) {
+    return this.pieces.create(request);
+  }
+
+  @Get(':pieceId')
+  @ApiOperation({ summary: 'The newest revision of a piece' })
+  get(@pieceId() id: string) {
+    return this.pieces.get(id);
+  }
+
+  @Get(':pieceId/revisions')
+  @ApiOperation({ summary: 'What was saved when, newest first' })
+  history(@pieceId() id: string) {
+    return this.pieces.history(id);
+  }
+
+  @Get(':pieceId/revisions/:revision')
+  @ApiOperation({ summary: 'One revision of a piece' })
+  revision(@pieceId() id: string, @Param('revision', new ParseIntPipe({ errorHttpStatusCode: 404 })) revision: number) {
+    return this.pieces.revision(id, revision);
+  }
+
+  @Post(':pieceId/revisions')
+  @HttpCode(201)
+  @ApiOperation({ summary: 'Save the next revision; refused as stale (409) when another came first' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/SaveRevisionRequest' } })
+  save(@pieceId() id: string, @Body() request: SaveRevisionRequest) {
+    return this.pieces.save(id, request);
+  }
+}

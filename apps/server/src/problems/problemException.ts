@@ -1,0 +1,52 @@
+import { HttpException } from '@nestjs/common';
+import { PROBLEM_TYPES, type FieldProblem, type ProblemDocument, type StaleProblemDocument } from '@anchorbeat/contract';
+
+/** An expected refusal, sent as an RFC 9457 problem document. */
+export class ProblemException extends HttpException {
+  constructor(readonly problem: ProblemDocument) {
+    super(problem, problem.status);
+  }
+}
+
+export function invalid(errors: readonly FieldProblem[]): ProblemException {
+  const [first] = errors;
+  const where = first?.bar ? `${/^\d/.test(first.bar) ? `Bar ${first.bar}` : first.bar}: ` : '';
+  const more = errors.length > 1 ? ` (and ${errors.length - 1} more)` : '';
+  return new ProblemException({
+    type: PROBLEM_TYPES.invalid,
+    title: 'This cannot be saved as it is',
+    status: 422,
+    detail: `${where}${first?.message ?? 'something is not right'}${more}`,
+    errors,
+  });
+}
+
+export function notFound(what: string): ProblemException {
+  return new ProblemException({
+    type: PROBLEM_TYPES.notFound,
+    title: 'Not found',
+    status: 404,
+    detail: `There is no such ${what}; it may have been removed`,
+  });
+}
+
+export function alreadyExists(what: string): ProblemException {
+  return new ProblemException({
+    type: PROBLEM_TYPES.exists,
+    title: 'Already there',
+    status: 409,
+    detail: `A ${what} with this id is already kept`,
+  });
+}
+
+export function stale(currentRevision: number, differences: readonly string[]): ProblemException {
+  const problem: StaleProblemDocument = {
+    type: PROBLEM_TYPES.stale,
+    title: 'Changed elsewhere meanwhile',
+    status: 409,
+    detail: `Somebody saved revision ${currentRevision} since you opened this piece. Nothing of either is lost: choose which to go on with`,
+    currentRevision,
+    differences,
+  };
+  return new ProblemException(problem);
+}

@@ -1,0 +1,33 @@
+import { Route, Routes } from 'react-router';
+import { Toaster } from 'sonner';
+import { MapScreen } from '../map/MapScreen.tsx';
+import { Podium } from '../podium/Podium.tsx';
+import { Shelf } from '../shelf/Shelf.tsx';
+import { NotHere } from './NotHere.tsx';
+import { PieceLayout } from './PieceLayout.tsx';
+import { Rail } from './Rail.tsx';
+
+export function App() {
+  return (
+    <div className="flex h-full">
+      <Rail />
+      <div className="min-w-0 flex-1">
+        <Routes>
+          <Route path="/" element={<Shelf />} />
+          <Route path="/piece/:pieceId" element={<PieceLayout />}>
+            <Route path="map" element={<MapScreen />} />
+            <Route path="podium" element={<Podium />} />
+          </Route>
+          <Route path="*" element={<NotHere />} />
+        </Routes>
+      </div>
+      <Toaster
+        position="bottom-center"
+        toastOptions={{
+          className: '!bg-ink !text-ground !border-0 !font-text !text-base',
+          duration: 2600,
+        }}
+      />
+    </div>
+  );
+}

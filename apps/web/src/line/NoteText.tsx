@@ -1,0 +1,38 @@
+import { formatNoteValue, formatNumber, type Equivalence, type NoteValue, type StatedTempo } from '@anchorbeat/core';
+import { noteGlyphs, tupletFigures } from './glyphs.ts';
+
+/** A note value drawn as a note, inline in text; its name is read out. */
+export function Note({ value }: { readonly value: NoteValue }) {
+  const tuplet = tupletFigures(value.tuplets);
+  return (
+    <span role="img" aria-label={formatNoteValue(value)} className="relative inline-block whitespace-nowrap">
+      {tuplet && (
+        <span aria-hidden className="absolute -top-[0.75em] left-0 text-[0.62em] font-semibold leading-none">
+          {tuplet}
+        </span>
+      )}
+      <span aria-hidden className="music text-[1.5em]">
+        {noteGlyphs(value.base, value.dots)}
+      </span>
+    </span>
+  );
+}
+
+/** "♩. = 72" */
+export function TempoText({ tempo }: { readonly tempo: StatedTempo }) {
+  return (
+    <span className="whitespace-nowrap">
+      <Note value={tempo.unit} />
+      <span className="numeral"> = {formatNumber(tempo.bpm)}</span>
+    </span>
+  );
+}
+
+/** "♩ = ♩." with the note before on the left, as printed. */
+export function EquivalenceText({ equivalence }: { readonly equivalence: Equivalence }) {
+  return (
+    <span className="whitespace-nowrap">
+      <Note value={equivalence.before} /> = <Note value={equivalence.after} />
+    </span>
+  );
+}

@@ -1,0 +1,119 @@
+import { formatNumber, meterSign, type Equivalence, type Meter, type NoteValue, type TempoMark } from '@anchorbeat/core';
+import { meterGlyphs, noteGlyphs, tupletFigures } from './glyphs.ts';
+
+/** One note inside an SVG text run: the glyph, its dots, and a small tuplet figure above. */
+function NoteSpan({ value, size }: { readonly value: NoteValue; readonly size: number }) {
+  const tuplet = tupletFigures(value.tuplets);
+  return (
+    <>
+      <tspan fontFamily="Bravura Music" fontSize={size * 1.5}>
+        {noteGlyphs(value.base, value.dots)}
+      </tspan>
+      {tuplet && (
+        <>
+          <tspan fontSize={size * 0.66} dx={-size * 0.15} dy={-size * 0.85}>
+            {tuplet}
+          </tspan>
+          <tspan dy={size * 0.85}>{'\u200b'}</tspan>
+        </>
+      )}
+    </>
+  );
+}
+
+function EquivalenceSpans({ equivalence, size }: { readonly equivalence: Equivalence; readonly size: number }) {
+  return (
+    <>
+      <NoteSpan value={equivalence.before} size={size} />
+      {' = '}
+      <NoteSpan value={equivalence.after} size={size} />
+    </>
+  );
+}
+
+interface PlacedProps {
+  readonly x: number;
+  readonly y: number;
+  readonly size: number;
+}
+
+/** "before = after" drawn as notes, in the carry's colour. */
+export function SvgEquivalence({ equivalence, x, y, size }: PlacedProps & { readonly equivalence: Equivalence }) {
+  return (
+    <text x={x} y={y} fontSize={size} fill="var(--carry)" fontWeight={600}>
+      <EquivalenceSpans equivalence={equivalence} size={size} />
+    </text>
+  );
+}
+
+/** A tempo mark as printed: word, note = number, equivalence. */
+export function SvgTempoMark({ mark, x, y, size }: PlacedProps & { readonly mark: TempoMark }) {
+  return (
+    <text x={x} y={y} fontSize={size} fill="var(--ink)" fontWeight={600} fontFamily="var(--font-display)">
+      {mark.term && `${mark.term}  `}
+      {mark.equivalence && <EquivalenceSpans equivalence={mark.equivalence} size={size} />}
+      {mark.equivalence && mark.stated && ' (= '}
+      {mark.stated && (
+        <>
+          {!mark.equivalence && <NoteSpan value={mark.stated.unit} size={size} />}
+          {!mark.equivalence && ' = '}
+          {formatNumber(mark.stated.bpm)}
+        </>
+      )}
+      {mark.equivalence && mark.stated && ')'}
+    </text>
+  );
+}
+
+/** Rough width of a drawn tempo mark in pixels, for finding a free lane. */
+export function tempoMarkWidth(mark: TempoMark, size: number): number {
+  const term = mark.term ? mark.term.length * size * 0.56 + size * 0.6 : 0;
+  const equivalence = mark.equivalence ? size * 4 : 0;
+  const stated = mark.stated ? size * 3.4 : 0;
+  return term + equivalence + stated;
+}
+
+/** A meter drawn in figures, one part after another with a plus between; `y` is its middle. */
+export function SvgMeter({ meter, x, y, size, fill }: PlacedProps & { readonly meter: Meter; readonly fill: string }) {
+  let left = x;
+  return (
+    <g fill={fill} fontFamily="Bravura Music" fontSize={size} textAnchor="middle">
+      {meterSign(meter).map(({ top, bottom }, index) => {
+        const width = figureWidth(top, bottom, size);
+        const plus = index > 0 ? size * 0.5 : 0;
+        const centre = left + plus + width / 2;
+        const plusX = left + plus / 2;
+        left += plus + width;
+        return (
+          <g key={index}>
+            {index > 0 && (
+              <text x={plusX} y={y}>
+                {meterGlyphs('+')}
+              </text>
+            )}
+            <text x={centre} y={y - size / 4}>
+              {meterGlyphs(top)}
+            </text>
+            <text x={centre} y={y + size / 4}>
+              {meterGlyphs(bottom)}
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+/** Width of a drawn meter in pixels. */
+export function meterWidth(meter: Meter, size: number): number {
+  return meterSign(meter).reduce(
+    (total, { top, bottom }, index) => total + figureWidth(top, bottom, size) + (index > 0 ? size * 0.5 : 0),
+    0,
+  );
+}
+
+function figureWidth(top: string, bottom: string, size: number): number {
+  const widthOf = (figures: string) =>
+    [...figures].reduce((total, figure) => total + (figure === '+' ? 0.5 : figure === '1' ? 0.32 : 0.45), 0);
+  return Math.max(widthOf(top), widthOf(bottom)) * size;
+}

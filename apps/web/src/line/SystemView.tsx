@@ -1,0 +1,194 @@
+import {
+  formatMeter,
+  formatNoteValue,
+  oddBarMaybe,
+  type BarGeometry,
+  type CompiledPiece,
+  type Hop,
+  type Piece,
+  type Seam,
+} from '@anchorbeat/core';
+import { memo, type ReactNode } from 'react';
+import { hopPath, hopPathsOf } from './hopPaths.ts';
+import { placeSigns, SIGN_LANE_Y, SIGN_SIZE, TEMPO_SIZE } from './signs.ts';
+import { SvgEquivalence, SvgMeter, SvgTempoMark } from './SvgNotes.tsx';
+
+const NUMERAL_Y = 19;
+const LABEL_Y = 35;
+const ANCHOR_TOP_Y = 24;
+const ANCHOR_Y = 46;
+const CARRY_Y = 58;
+const MIN_NUMERAL_PX = 13;
+const MIN_LABEL_PX = 22;
+const CARRY_ROOM_PX = 74;
+
+export interface SystemViewProps {
+  readonly piece: Piece;
+  readonly compiled: CompiledPiece;
+  readonly bars: readonly BarGeometry[];
+  readonly seams: ReadonlyMap<number, Seam>;
+}
+
+/** One system of the line: hops, landings, counts, labels, signs, anchors and carries, standing on y = 0. */
+export const SystemView = memo(function SystemView(props: SystemViewProps) {
+  const { piece, bars, seams } = props;
+  const width = (bars.at(-1)?.xPx ?? 0) + (bars.at(-1)?.widthPx ?? 0);
+  const paths = hopPathsOf(bars);
+  return (
+    <g>
+      <OddBars piece={piece} bars={bars} />
+      <path d={paths.fill} fill="var(--hop-fill)" />
+      <path d={paths.subdivisions} fill="none" stroke="var(--quiet)" strokeOpacity={0.7} />
+      <path d={paths.beats} fill="none" stroke="var(--ink)" strokeWidth={1.6} />
+      <path d={paths.downbeats} fill="none" stroke="var(--ink)" strokeWidth={2.6} />
+      <path d={`M0 0H${width}`} stroke="var(--ink)" strokeWidth={1.5} />
+      {bars.map((bar) => (
+        <BarMarks key={bar.barIndex} {...props} bar={bar} seam={seams.get(bar.barIndex)} />
+      ))}
+      <Landing x={width} stress="downbeat" />
+      {placeSigns(piece, bars).map(({ barIndex, meterX, tempos }) => (
+        <g key={barIndex}>
+          {meterX !== null && (
+            <SvgMeter
+              meter={piece.bars[barIndex]!.meter}
+              x={meterX}
+              y={SIGN_LANE_Y}
+              size={SIGN_SIZE}
+              fill={oddBarMaybe(piece, barIndex) ? 'var(--seam)' : 'var(--ink)'}
+            />
+          )}
+          {tempos.map(({ mark, x, y }) => (
+            <SvgTempoMark key={`${mark.atWholes.n}/${mark.atWholes.d}`} mark={mark} x={x} y={y} size={TEMPO_SIZE} />
+          ))}
+        </g>
+      ))}
+      <Carries bars={bars} seams={seams} />
+    </g>
+  );
+});
+
+function OddBars({ piece, bars }: Pick<SystemViewProps, 'piece' | 'bars'>): ReactNode {
+  return bars.map((bar) => {
+    const odd = oddBarMaybe(piece, bar.barIndex);
+    if (!odd) return null;
+    return (
+      <g key={bar.barIndex}>
+        <path d={bar.hops.map((hop) => `${hopPath(hop)}Z`).join('')} fill="var(--hop-odd)" />
+        {bar.widthPx > odd.words.length * 6.5 && (
+          <text x={bar.xPx + bar.widthPx / 2 + 8} y={LABEL_Y} textAnchor="middle" fontSize={12.5} fontWeight={700} fill="var(--seam)">
+            {odd.words}
+          </text>
+        )}
+      </g>
+    );
+  });
+}
+
+interface BarMarksProps extends SystemViewProps {
+  readonly bar: BarGeometry;
+  readonly seam: Seam | undefined;
+}
+
+function BarMarks({ compiled, bar, seam }: BarMarksProps) {
+  const label = compiled.labels[bar.barIndex];
+  return (
+    <g>
+      <path
+        d={`M${bar.xPx} 0V-62`}
+        stroke={seam ? 'var(--ink)' : 'var(--quiet)'}
+        strokeOpacity={seam ? 0.9 : 0.55}
+        strokeWidth={1.2}
+      />
+      {bar.hops.map((hop, index) => (
+        <g key={index}>
+          <Landing x={hop.xPx} stress={hop.stress} />
+          {hop.widthPx >= MIN_NUMERAL_PX && <Numeral hop={hop} />}
+        </g>
+      ))}
+      {label && bar.widthPx >= MIN_LABEL_PX && (
+        <text
+          x={bar.xPx + 7}
+          y={LABEL_Y}
+          fontSize={12}
+          fill="var(--quiet)"
+          className="numeral"
+        >
+          {label}
+        </text>
+      )}
+    </g>
+  );
+}
+
+function Numeral({ hop }: { readonly hop: Hop }) {
+  const isStrong = hop.stress !== 'beat';
+  return (
+    <text
+      x={hop.xPx}
+      y={NUMERAL_Y}
+      textAnchor="middle"
+      fontSize={14}
+      fontWeight={isStrong ? 800 : 500}
+      fill={isStrong ? 'var(--ink)' : 'var(--quiet)'}
+      className="numeral"
+    >
+      {hop.numeral}
+    </text>
+  );
+}
+
+/** A square landing is a downbeat, a filled ring a group, a ring a beat. */
+function Landing({ x, stress }: { readonly x: number; readonly stress: Hop['stress'] }) {
+  if (stress === 'downbeat') {
+    const half = 4.5;
+    return <rect x={x - half} y={-half} width={2 * half} height={2 * half} fill="var(--ink)" />;
+  }
+  const radius = stress === 'group' ? 4.2 : 3.2;
+  return <circle cx={x} r={radius} fill="var(--ground)" stroke="var(--ink)" strokeWidth={1.6} />;
+}
+
+interface CarriesProps {
+  readonly bars: readonly BarGeometry[];
+  readonly seams: ReadonlyMap<number, Seam>;
+}
+
+/** The weight under the line where everyone must land, and beside it what lasts equally long on both sides. */
+function Carries({ bars, seams }: CarriesProps): ReactNode {
+  const anchored = bars.filter((bar) => seams.has(bar.barIndex));
+  return anchored.map((bar, index) => {
+    const seam = seams.get(bar.barIndex) as Seam;
+    const room = (anchored[index + 1]?.xPx ?? Infinity) - bar.xPx;
+    return (
+      <g key={bar.barIndex} transform={`translate(${bar.xPx} 0)`}>
+        <path d={`M0 ${ANCHOR_TOP_Y}V${ANCHOR_Y}`} stroke="var(--seam)" strokeWidth={2} />
+        <path
+          d={`M-8 ${ANCHOR_Y}H8L4.5 ${ANCHOR_Y + 13}H-4.5Z`}
+          fill="var(--seam)"
+        />
+        {seam.carry && room > CARRY_ROOM_PX && (
+          <SvgEquivalence equivalence={seam.carry} x={15} y={CARRY_Y} size={15} />
+        )}
+      </g>
+    );
+  });
+}
+
+/** What is read out of a bar: "Bar 11, 15/16 as 4+4+4+3, one sixteenth short, lands together, carry eighth". */
+export function barDescription(piece: Piece, compiled: CompiledPiece, barIndex: number, seam: Seam | undefined): string {
+  const bar = piece.bars[barIndex];
+  if (!bar) return '';
+  const parts = [
+    compiled.labels[barIndex] ? `Bar ${compiled.labels[barIndex]}` : 'Pickup',
+    bar.rehearsalMark && `rehearsal mark ${bar.rehearsalMark}`,
+    formatMeter(bar.meter),
+    oddBarMaybe(piece, barIndex)?.words,
+    seam && 'seam',
+    seam?.carry && `carry ${carryWords(seam.carry)}`,
+  ];
+  return parts.filter(Boolean).join(', ');
+}
+
+export function carryWords({ before, after }: NonNullable<Seam['carry']>): string {
+  const [was, is] = [formatNoteValue(before), formatNoteValue(after)];
+  return was === is ? `${was} stays` : `${was} becomes ${is}`;
+}

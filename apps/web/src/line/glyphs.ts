@@ -1,0 +1,40 @@
+import type { NoteBase, Tuplet } from '@anchorbeat/core';
+
+/** SMuFL code points, Bravura. */
+const NOTE_GLYPHS: Readonly<Record<NoteBase, string>> = {
+  breve: '\uECA0',
+  whole: '\uECA2',
+  half: '\uECA3',
+  quarter: '\uECA5',
+  eighth: '\uECA7',
+  sixteenth: '\uECA9',
+  '32nd': '\uECAB',
+  '64th': '\uECAD',
+};
+
+const DOT = '\uECB7';
+const THIN_SPACE = '\u2009';
+const TIME_DIGIT_ZERO = 0xe080;
+const TIME_PLUS = '\uE08C';
+
+/** A note with its dots, upright, for text size. */
+export function noteGlyphs(base: NoteBase, dots: number): string {
+  return NOTE_GLYPHS[base] + `${THIN_SPACE}${DOT}`.repeat(dots);
+}
+
+/** Meter figures: digits and plus signs. */
+export function meterGlyphs(figures: string): string {
+  return [...figures]
+    .map((figure) => (figure === '+' ? TIME_PLUS : String.fromCharCode(TIME_DIGIT_ZERO + Number(figure))))
+    .join('');
+}
+
+/** What stands over a tuplet note: its number, and its ratio where the number alone would not say it. */
+export function tupletFigures(tuplets: readonly Tuplet[]): string {
+  return tuplets.map(({ actual, normal }) => (isUsual(actual, normal) ? `${actual}` : `${actual}:${normal}`)).join(' ');
+}
+
+function isUsual(actual: number, normal: number): boolean {
+  const usual: Readonly<Record<number, number>> = { 2: 3, 3: 2, 4: 3, 5: 4, 6: 4, 7: 4, 9: 8 };
+  return usual[actual] === normal;
+}

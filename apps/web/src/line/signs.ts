@@ -1,0 +1,69 @@
+import {
+  formatMeter,
+  toNumber,
+  barLength,
+  type Bar,
+  type BarGeometry,
+  type Piece,
+  type TempoMark,
+} from '@anchorbeat/core';
+import { meterWidth, tempoMarkWidth } from './SvgNotes.tsx';
+
+export const SIGN_SIZE = 30;
+export const TEMPO_SIZE = 15;
+export const SIGN_LANE_Y = -92;
+const UPPER_LANE_Y = -122;
+const LOWER_TEMPO_Y = -86;
+const GAP_PX = 12;
+
+interface PlacedTempo {
+  readonly mark: TempoMark;
+  readonly x: number;
+  readonly y: number;
+}
+
+interface PlacedSigns {
+  readonly barIndex: number;
+  /** Where the meter is drawn, or null where it stays as it was. */
+  readonly meterX: number | null;
+  readonly tempos: readonly PlacedTempo[];
+}
+
+/** Meters and tempo marks of a system from left to right; a tempo mark without room beside its meter goes one lane up. */
+export function placeSigns(piece: Piece, bars: readonly BarGeometry[]): readonly PlacedSigns[] {
+  const meters = bars.filter((bar, index) => index === 0 || !printsSameMeter(piece, bar.barIndex));
+  const starts = meters.map((bar) => bar.xPx);
+  let upperEnd = -Infinity;
+  let lowerEnd = -Infinity;
+  const placed: PlacedSigns[] = [];
+  for (const geometry of bars) {
+    const bar = piece.bars[geometry.barIndex] as Bar;
+    const hasMeter = meters.includes(geometry);
+    const meterEnd = hasMeter ? geometry.xPx + 6 + meterWidth(bar.meter, SIGN_SIZE) : geometry.xPx;
+    if (!hasMeter && bar.tempoMarks.length === 0) continue;
+    const tempos = bar.tempoMarks.map((mark) => {
+      const at = geometry.xPx + markShare(mark, bar) * geometry.widthPx;
+      const x = mark.atWholes.n === 0 ? Math.max(meterEnd + GAP_PX, at + 6) : at;
+      const end = x + tempoMarkWidth(mark, TEMPO_SIZE);
+      const nextMeter = starts.find((start) => start > geometry.xPx) ?? Infinity;
+      const fits = end < nextMeter && x > lowerEnd;
+      if (fits) lowerEnd = end + GAP_PX;
+      const upperX = Math.max(mark.atWholes.n === 0 ? geometry.xPx + 6 : at, upperEnd);
+      if (!fits) upperEnd = upperX + tempoMarkWidth(mark, TEMPO_SIZE) + GAP_PX;
+      return { mark, x: fits ? x : upperX, y: fits ? LOWER_TEMPO_Y : UPPER_LANE_Y };
+    });
+    placed.push({ barIndex: geometry.barIndex, meterX: hasMeter ? geometry.xPx + 6 : null, tempos });
+  }
+  return placed;
+}
+
+/** How far into its bar a mark stands, by written length. */
+function markShare(mark: TempoMark, bar: Bar): number {
+  return toNumber(mark.atWholes) / toNumber(barLength(bar));
+}
+
+function printsSameMeter(piece: Piece, barIndex: number): boolean {
+  const [before, bar] = [piece.bars[barIndex - 1], piece.bars[barIndex]];
+  if (!before || !bar) return false;
+  return before.meter === bar.meter || formatMeter(before.meter) === formatMeter(bar.meter);
+}

@@ -1,0 +1,58 @@
+import { systemGeometry, systemsOf, type BarGeometry, type LineScale, type LineSystem, type Seam } from '@anchorbeat/core';
+import { useMemo } from 'react';
+import type { Proof } from '../compiled/useCompiled.ts';
+
+/** The line of a piece broken into systems; the geometry of a system is worked out when it is first asked for. */
+export interface LineLayout {
+  readonly proof: Proof;
+  readonly systems: readonly LineSystem[];
+  readonly geometryOf: (systemIndex: number) => readonly BarGeometry[];
+  readonly systemOfBar: (barIndex: number) => number;
+  /** Seams by the written bar they lead into, where it is first heard. */
+  readonly seamsByBar: ReadonlyMap<number, Seam>;
+}
+
+export function useLine(proof: Proof, scale: LineScale, widthPx: number): LineLayout {
+  const { trueTo, pixelsPerSecond, pixelsPerWhole } = scale;
+  return useMemo(
+    () => layoutLine(proof, { trueTo, pixelsPerSecond, pixelsPerWhole }, widthPx),
+    [proof, trueTo, pixelsPerSecond, pixelsPerWhole, widthPx],
+  );
+}
+
+export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): LineLayout {
+  const { piece, compiled } = proof;
+  const systems = systemsOf(piece, compiled, scale, Math.max(widthPx, 60));
+  const geometries = new Map<number, readonly BarGeometry[]>();
+  const geometryOf = (systemIndex: number) => {
+    const known = geometries.get(systemIndex);
+    if (known) return known;
+    const system = systems[systemIndex];
+    if (!system) throw new RangeError(`there is no system ${systemIndex}`);
+    const geometry = systemGeometry(piece, compiled, scale, system);
+    geometries.set(systemIndex, geometry);
+    return geometry;
+  };
+  return { proof, systems, geometryOf, systemOfBar: (bar) => systemOfBar(systems, bar), seamsByBar: seamsByBar(proof) };
+}
+
+function systemOfBar(systems: readonly LineSystem[], barIndex: number): number {
+  let low = 0;
+  let high = systems.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >>> 1;
+    if ((systems[middle]?.firstBar ?? 0) <= barIndex) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+function seamsByBar({ compiled }: Proof): ReadonlyMap<number, Seam> {
+  const { route } = compiled.timeline;
+  const byBar = new Map<number, Seam>();
+  for (const seam of compiled.seams) {
+    const bar = route.barIndex[seam.performed] ?? -1;
+    if (!byBar.has(bar)) byBar.set(bar, seam);
+  }
+  return byBar;
+}

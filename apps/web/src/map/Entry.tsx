@@ -1,0 +1,109 @@
+import { applyEdit, spanName, type BarSpan, type Piece, type TempoMark } from '@anchorbeat/core';
+import { useId, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { EquivalenceText, TempoText } from '../line/NoteText.tsx';
+import { barSelected } from '../store/mapSlice.ts';
+import { useAppDispatch } from '../store/store.ts';
+import { ENTRIES, type EntryAct, type EntryKind } from './entries.ts';
+import { useEdit } from './useEdit.ts';
+
+interface EntryProps {
+  readonly kind: EntryKind;
+  readonly initial: string;
+  readonly span: BarSpan;
+  readonly piece: Piece;
+  readonly onClose: () => void;
+}
+
+/** The line one types on: what it is for, the text, and at once what it will do or why it cannot. */
+export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
+  const definition = ENTRIES[kind];
+  const dispatch = useAppDispatch();
+  const edit = useEdit();
+  const id = useId();
+  const [text, setText] = useState(initial || definition.initial({ piece, span, isWide: false }));
+  const [wasEntered, setEntered] = useState(false);
+  const reading = definition.read(text, { piece, span, isWide: false });
+  const outcome = reading.ok ? outcomeOf(piece, reading.value) : { problem: reading.problem.message };
+  const showsProblem = wasEntered || text.trim().length > 1;
+
+  const enter = (isWide: boolean) => {
+    setEntered(true);
+    const act = definition.read(text, { piece, span, isWide });
+    if (!act.ok) return;
+    if (act.value.kind === 'go') dispatch(barSelected({ bar: act.value.bar }));
+    else if (!edit(act.value.edit)) return;
+    onClose();
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'Enter') enter(event.shiftKey);
+    else if (event.key === 'Escape') onClose();
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <div className="max-w-3xl">
+      <div className="flex items-center gap-3">
+        <label htmlFor={id} className="font-semibold">
+          {definition.prompt} {spanName(piece, span)}
+        </label>
+        <input
+          id={id}
+          autoFocus
+          autoComplete="off"
+          spellCheck={false}
+          value={text}
+          aria-describedby={`${id}-says`}
+          aria-invalid={showsProblem && 'problem' in outcome}
+          onChange={(event) => setText(event.target.value)}
+          onFocus={(event) => (initial ? undefined : event.target.select())}
+          onKeyDown={onKeyDown}
+          onBlur={(event) => !event.relatedTarget && onClose()}
+          className="numeral w-64 rounded-lg border-2 border-ink bg-raised px-3 py-1.5 text-lg"
+        />
+        <span className="text-sm text-quiet">
+          <kbd>Enter</kbd> sets it
+          {kind === 'meter' && (
+            <>
+              {' · '}
+              <kbd>Shift Enter</kbd> until the next meter
+            </>
+          )}
+          {' · '}
+          <kbd>Esc</kbd> leaves it
+        </span>
+      </div>
+      <p id={`${id}-says`} role="status" className="mt-1.5 min-h-7 text-[0.95rem]">
+        {'problem' in outcome ? (
+          <span className={showsProblem ? 'text-problem' : 'text-quiet'}>
+            {showsProblem ? outcome.problem : `For example ${definition.example}`}
+          </span>
+        ) : (
+          <span>{outcome.says}</span>
+        )}
+      </p>
+    </div>
+  );
+}
+
+type Outcome = { readonly says: ReactNode } | { readonly problem: string };
+
+function outcomeOf(piece: Piece, act: EntryAct): Outcome {
+  if (act.kind === 'go') return { says: `Goes to ${spanName(piece, { from: act.bar, count: 1 })}` };
+  const result = applyEdit(piece, act.edit);
+  if (!result.ok) return { problem: result.problem.message };
+  return { says: act.edit.kind === 'setTempoMark' ? <DrawnMark mark={act.edit.mark} says={result.value.says} /> : result.value.says };
+}
+
+function DrawnMark({ mark, says }: { readonly mark: TempoMark; readonly says: string }) {
+  return (
+    <span className="flex items-center gap-4">
+      <span className="pt-2 text-lg font-semibold">
+        {mark.equivalence && <EquivalenceText equivalence={mark.equivalence} />}
+        {mark.equivalence && mark.stated && ', '}
+        {mark.stated && <TempoText tempo={mark.stated} />}
+      </span>
+      <span className="text-quiet">{says}</span>
+    </span>
+  );
+}
+

@@ -1,0 +1,85 @@
+import { writePiece } from '@anchorbeat/core';
+import { Dialog } from 'radix-ui';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { problemText, useCreatePieceMutation } from '../store/api.ts';
+import { dropDraft } from '../store/drafts.ts';
+import { closed, rebased, type OpenPiece, type SaveState } from '../store/pieceSlice.ts';
+import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { uuid } from '../store/uuid.ts';
+import { Button } from '../ui/Button.tsx';
+
+const SHOWN_DIFFERENCES = 8;
+
+/** Two windows changed the same piece: says what the other did and lets the director choose. Either way both are kept. */
+export function StaleDialog() {
+  const open = useAppSelector((state) => state.piece.open);
+  if (!open || open.save.kind !== 'stale') return null;
+  return <StaleChoice open={open} stale={open.save} />;
+}
+
+interface StaleChoiceProps {
+  readonly open: OpenPiece;
+  readonly stale: Extract<SaveState, { kind: 'stale' }>;
+}
+
+function StaleChoice({ open, stale }: StaleChoiceProps) {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const [create, { isLoading }] = useCreatePieceMutation();
+  const [problem, setProblem] = useState('');
+  const keepBoth = async () => {
+    const copy = { ...open.present, title: `${open.present.title} (my copy)` };
+    try {
+      const made = await create({ id: uuid(), ensembleId: open.ensembleId, piece: writePiece(copy) }).unwrap();
+      dropDraft(open.id);
+      dispatch(closed());
+      await navigate(`/piece/${made.id}/map`);
+    } catch (error) {
+      setProblem(problemText(error));
+    }
+  };
+  return (
+    <Dialog.Root open>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content className="fixed left-1/2 top-20 w-[36rem] -translate-x-1/2 rounded-2xl bg-raised p-7 shadow-xl">
+          <Dialog.Title className="text-2xl font-bold">This piece was changed in another window too</Dialog.Title>
+          <Dialog.Description className="mt-2 text-quiet">
+            The other window saved first. Nothing of either is lost; choose what to go on with here.
+          </Dialog.Description>
+          <Changes title="There" lines={stale.differences} />
+          <Changes title="Here" lines={open.unsavedEdits} />
+          <p role="alert" className="min-h-6 text-problem">
+            {problem}
+          </p>
+          <div className="mt-2 flex justify-end gap-3">
+            <Button disabled={isLoading} onClick={() => void keepBoth()}>
+              Keep both: mine as a copy
+            </Button>
+            <Button filled onClick={() => dispatch(rebased({ revision: stale.currentRevision }))}>
+              Go on with mine
+            </Button>
+          </div>
+          <p className="mt-3 text-sm text-quiet">Going on with yours keeps the other as revision {stale.currentRevision}.</p>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Changes({ title, lines }: { readonly title: string; readonly lines: readonly string[] }) {
+  const more = lines.length - SHOWN_DIFFERENCES;
+  return (
+    <section className="mt-4">
+      <h3 className="font-display font-bold">{title}</h3>
+      <ul className="mt-1 list-disc pl-5">
+        {lines.slice(0, SHOWN_DIFFERENCES).map((line, index) => (
+          <li key={index}>{line}</li>
+        ))}
+      </ul>
+      {lines.length === 0 && <p className="text-quiet">Only small things</p>}
+      {more > 0 && <p className="text-quiet">and {more} more</p>}
+    </section>
+  );
+}

@@ -1,0 +1,199 @@
+import {
+  accepted,
+  barLabels,
+  formatMeter,
+  MAX_TEXT_LENGTH,
+  parseEquivalence,
+  parseMeter,
+  parsePickupEntry,
+  parseTempoEntry,
+  refused,
+  ZERO,
+  type Bar,
+  type BarSpan,
+  type Edit,
+  type Piece,
+  type Result,
+} from '@anchorbeat/core';
+
+export type EntryKind = 'meter' | 'tempo' | 'equivalence' | 'pickup' | 'add' | 'repeat' | 'mark' | 'label' | 'go';
+
+/** What an entry asks for: a change of the piece, or a bar to stand on. */
+export type EntryAct = { readonly kind: 'edit'; readonly edit: Edit } | { readonly kind: 'go'; readonly bar: number };
+
+export interface EntryContext {
+  readonly piece: Piece;
+  readonly span: BarSpan;
+  /** Entered with shift: a meter then holds on to the next change. */
+  readonly isWide: boolean;
+}
+
+/** One thing that can be typed on the map: its key, its words, and how its text is read. */
+export interface EntryDefinition {
+  readonly key: string;
+  readonly name: string;
+  readonly prompt: string;
+  readonly example: string;
+  readonly initial: (context: EntryContext) => string;
+  readonly read: (text: string, context: EntryContext) => Result<EntryAct>;
+}
+
+const MOST_AT_ONCE = 2000;
+
+/** Every typed entry, listed once. */
+export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
+  meter: {
+    key: 'm',
+    name: 'meter',
+    prompt: 'Meter of',
+    example: '7/8 · 7/8 as 2+2+3 · (3+2)/8 · 3/4+3/8',
+    initial: (context) => formatMeter(firstBar(context).meter),
+    read: (text, context) => {
+      const meter = parseMeter(text);
+      if (!meter.ok) return meter;
+      const span = context.isWide ? untilNextMeter(context) : context.span;
+      return edit({ kind: 'setMeter', ...span, meter: meter.value });
+    },
+  },
+  tempo: {
+    key: 't',
+    name: 'tempo',
+    prompt: 'Tempo at',
+    example: 'q. = 66 · 132 · h = 60 on 3 · nothing takes it out',
+    initial: () => '',
+    read: (text, { piece, span }) => {
+      if (text.trim() === '') return edit({ kind: 'clearTempoMarks', ...span });
+      const mark = parseTempoEntry(text, barOf(piece, span.from));
+      return mark.ok ? edit({ kind: 'setTempoMark', bar: span.from, mark: mark.value }) : mark;
+    },
+  },
+  equivalence: {
+    key: '=',
+    name: 'this note = that note',
+    prompt: 'Note before = note after, at',
+    example: 'e = e · q. = q · e3 = s (triplet eighth = sixteenth)',
+    initial: () => '',
+    read: (text, { span }) => {
+      const equivalence = parseEquivalence(text);
+      if (!equivalence.ok) return equivalence;
+      const mark = { atWholes: ZERO, equivalence: equivalence.value };
+      return edit({ kind: 'setTempoMark', bar: span.from, mark });
+    },
+  },
+  pickup: {
+    key: 'p',
+    name: 'pickup',
+    prompt: 'Pickup length of',
+    example: 'e · q. · 3/8 · nothing makes it a full bar',
+    initial: () => '',
+    read: (text, { piece, span }) => {
+      if (text.trim() === '') return edit({ kind: 'setPickup', bar: span.from, lengthWholes: null });
+      const length = parsePickupEntry(text, barOf(piece, span.from));
+      return length.ok ? edit({ kind: 'setPickup', bar: span.from, lengthWholes: length.value }) : length;
+    },
+  },
+  add: {
+    key: 'b',
+    name: 'add bars',
+    prompt: 'Bars to add after',
+    example: '4 · 2 of 7/8',
+    initial: () => '1',
+    read: readAddedBars,
+  },
+  repeat: {
+    key: 'r',
+    name: 'write out again',
+    prompt: 'More times for',
+    example: '5 writes the selected bars out five more times',
+    initial: () => '1',
+    read: (text, { span }) => {
+      const times = readCount(text);
+      return times.ok ? edit({ kind: 'repeatBars', ...span, times: times.value }) : times;
+    },
+  },
+  mark: {
+    key: 'k',
+    name: 'rehearsal mark',
+    prompt: 'Rehearsal mark at',
+    example: 'C · nothing takes it off',
+    initial: (context) => firstBar(context).rehearsalMark ?? '',
+    read: (text, { span }) => edit({ kind: 'setRehearsalMark', bar: span.from, mark: shortText(text) }),
+  },
+  label: {
+    key: 'l',
+    name: 'bar number',
+    prompt: 'Printed number of',
+    example: '12a · 101 · nothing lets it count on',
+    initial: ({ piece, span }) => barLabels(piece)[span.from] ?? '',
+    read: (text, { span }) => edit({ kind: 'setLabel', bar: span.from, label: shortText(text) }),
+  },
+  go: {
+    key: 'g',
+    name: 'go to',
+    prompt: 'Go from',
+    example: '24 · C (a rehearsal mark)',
+    initial: () => '',
+    read: readPlace,
+  },
+};
+
+export function entryOfKeyMaybe(key: string): EntryKind | null {
+  const kinds = Object.keys(ENTRIES) as EntryKind[];
+  return kinds.find((kind) => ENTRIES[kind].key === key) ?? null;
+}
+
+function readAddedBars(text: string, { span }: EntryContext): Result<EntryAct> {
+  const [countText = '', meterText] = text.split(/\s+of\s+/);
+  const count = readCount(countText);
+  if (!count.ok) return count;
+  const meter = meterText === undefined ? null : parseMeter(meterText);
+  if (meter && !meter.ok) return meter;
+  return edit({
+    kind: 'insertBars',
+    at: span.from + span.count,
+    count: count.value,
+    ...(meter && { meter: meter.value }),
+  });
+}
+
+/** Finds a bar by its printed number or rehearsal mark. */
+export function readPlace(text: string, { piece }: Pick<EntryContext, 'piece'>): Result<EntryAct> {
+  const wanted = text.trim().toLowerCase();
+  const byLabel = barLabels(piece).findIndex((label) => label?.toLowerCase() === wanted);
+  const byMark = piece.bars.findIndex((bar) => bar.rehearsalMark?.toLowerCase() === wanted);
+  const bar = byLabel >= 0 ? byLabel : byMark;
+  return bar >= 0
+    ? accepted({ kind: 'go', bar })
+    : refused(`There is no bar and no rehearsal mark ${text.trim().slice(0, 20)}`);
+}
+
+function readCount(text: string): Result<number> {
+  const count = Number(text.trim());
+  if (Number.isInteger(count) && count >= 1 && count <= MOST_AT_ONCE) return accepted(count);
+  return refused(`Give a whole number from 1 to ${MOST_AT_ONCE}`);
+}
+
+function untilNextMeter({ piece, span }: EntryContext): BarSpan {
+  const meter = formatMeter(barOf(piece, span.from).meter);
+  const end = piece.bars.findIndex((bar, index) => index > span.from && formatMeter(bar.meter) !== meter);
+  return { from: span.from, count: (end < 0 ? piece.bars.length : end) - span.from };
+}
+
+function shortText(text: string): string | undefined {
+  const trimmed = text.trim().slice(0, MAX_TEXT_LENGTH);
+  return trimmed === '' ? undefined : trimmed;
+}
+
+function firstBar({ piece, span }: EntryContext): Bar {
+  return barOf(piece, span.from);
+}
+
+function barOf(piece: Piece, index: number): Bar {
+  const bar = piece.bars[index];
+  if (!bar) throw new RangeError(`bar ${index} is not written`);
+  return bar;
+}
+
+function edit(value: Edit): Result<EntryAct> {
+  return accepted({ kind: 'edit', edit: value });
+}

@@ -1,0 +1,95 @@
+import { pieceSeconds, readPiece, type Piece } from '@anchorbeat/core';
+import type { PieceResponse } from '@anchorbeat/contract';
+import { useMemo, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { useCompiled, type Proof } from '../compiled/useCompiled.ts';
+import { Miniature } from '../line/Miniature.tsx';
+import { useWidth } from '../line/useWidth.ts';
+import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { usePlaceTheme } from '../theme/useTheme.tsx';
+import { Button } from '../ui/Button.tsx';
+import { durationText } from '../ui/durationText.ts';
+import { useKeys } from '../ui/useKeys.ts';
+import { NewPiece } from './NewPiece.tsx';
+
+/** The ensemble's pieces, each with its line in miniature. */
+export function Shelf() {
+  usePlaceTheme('desk');
+  const ensembles = useListEnsemblesQuery();
+  const pieces = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [isMaking, setMaking] = useState(false);
+  const ensemble = ensembles.data?.[0];
+  useShelfKeys(pieces.data ?? [], () => setMaking(true));
+  const error = ensembles.error ?? pieces.error;
+  return (
+    <main className="h-full overflow-y-auto px-8 py-7">
+      <header className="flex items-baseline gap-4">
+        <h1 className="text-4xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
+        <span className="text-quiet">{ensemble?.place}</span>
+        <Button className="ml-auto" disabled={!ensemble} onClick={() => setMaking(true)}>
+          New piece <kbd className="ml-1 font-text text-sm font-normal text-quiet">n</kbd>
+        </Button>
+      </header>
+      {error && <p className="mt-8 text-problem">{problemText(error)}</p>}
+      {pieces.data?.length === 0 && <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>}
+      <ul className="mt-5">
+        {pieces.data?.map((response, index) => (
+          <ShelfRow key={response.id} response={response} keyName={index < 9 ? String(index + 1) : ''} />
+        ))}
+      </ul>
+      {ensemble && <NewPiece ensembleId={ensemble.id} isOpen={isMaking} onClose={() => setMaking(false)} />}
+    </main>
+  );
+}
+
+function useShelfKeys(pieces: readonly PieceResponse[], onNew: () => void): void {
+  const navigate = useNavigate();
+  useKeys(({ key, command }) => {
+    if (command) return false;
+    if (key === 'n') {
+      onNew();
+      return true;
+    }
+    const piece = /^[1-9]$/.test(key) ? pieces[Number(key) - 1] : undefined;
+    if (!piece) return false;
+    void navigate(`/piece/${piece.id}/map`);
+    return true;
+  });
+}
+
+function ShelfRow({ response, keyName }: { readonly response: PieceResponse; readonly keyName: string }) {
+  const piece = useMemo(() => readMaybe(response), [response]);
+  const proof = useCompiled(piece);
+  const holder = useRef<HTMLDivElement>(null);
+  const width = useWidth(holder);
+  return (
+    <li className="border-b border-faint">
+      <Link to={`/piece/${response.id}/map`} className="group block rounded-lg px-2 py-3 hover:bg-raised">
+        <div className="flex items-baseline gap-3">
+          {keyName && <kbd className="numeral w-5 text-quiet">{keyName}</kbd>}
+          <h2 className="text-2xl font-bold">{response.piece.title}</h2>
+          <span className="text-quiet">{response.piece.subtitle}</span>
+          <span className="ml-auto text-quiet">{proof && summary(proof)}</span>
+        </div>
+        <div ref={holder} className="ml-8 mt-1 h-[46px]">
+          {proof && width > 0 && <Miniature proof={proof} width={width} />}
+          {!piece && <span className="text-problem">This piece could not be read; open it to see why</span>}
+        </div>
+      </Link>
+    </li>
+  );
+}
+
+function summary({ piece, compiled }: Proof): string {
+  const seams = compiled.seams.length;
+  return [
+    `${piece.bars.length} bars`,
+    durationText(pieceSeconds(compiled.timeline)),
+    seams === 1 ? '1 seam' : `${seams} seams`,
+  ].join(' · ');
+}
+
+function readMaybe(response: PieceResponse): Piece | null {
+  const reading = readPiece(response.piece);
+  return reading.ok ? reading.piece : null;
+}

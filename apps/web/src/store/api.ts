@@ -1,0 +1,56 @@
+import type {
+  CreatePieceRequest,
+  EnsembleResponse,
+  PieceResponse,
+  ProblemDocument,
+  SavedResponse,
+  SaveRevisionRequest,
+  StaleProblemDocument,
+} from '@anchorbeat/contract';
+import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api/', timeout: 10_000 }),
+  tagTypes: ['Pieces'],
+  endpoints: (build) => ({
+    listEnsembles: build.query<EnsembleResponse[], void>({ query: () => 'ensembles' }),
+    listPieces: build.query<PieceResponse[], void>({ query: () => 'pieces', providesTags: ['Pieces'] }),
+    getPiece: build.query<PieceResponse, string>({ query: (id) => `pieces/${id}` }),
+    createPiece: build.mutation<PieceResponse, CreatePieceRequest>({
+      query: (body) => ({ url: 'pieces', method: 'POST', body }),
+      invalidatesTags: ['Pieces'],
+    }),
+    saveRevision: build.mutation<SavedResponse, { readonly pieceId: string } & SaveRevisionRequest>({
+      query: ({ pieceId, ...body }) => ({ url: `pieces/${pieceId}/revisions`, method: 'POST', body }),
+      invalidatesTags: (result) => (result ? ['Pieces'] : []),
+    }),
+  }),
+});
+
+export const { useListEnsemblesQuery, useListPiecesQuery, useGetPieceQuery, useCreatePieceMutation } = api;
+
+/** The server's own words about what went wrong, or plain words where it did not answer. */
+export function problemText(error: unknown): string {
+  const problem = problemOf(error);
+  return problem?.detail ?? 'The server does not answer: check that Anchorbeat is still running';
+}
+
+export function problemOf(error: unknown): ProblemDocument | null {
+  const data = parsed((error as FetchBaseQueryError | undefined)?.data);
+  return data && typeof data === 'object' && 'detail' in data ? (data as ProblemDocument) : null;
+}
+
+export function staleProblemOf(error: unknown): StaleProblemDocument | null {
+  const problem = problemOf(error);
+  return problem && 'currentRevision' in problem ? (problem as StaleProblemDocument) : null;
+}
+
+function parsed(data: unknown): unknown {
+  if (typeof data !== 'string') return data;
+  try {
+    return JSON.parse(data);
+  } catch {
+    return null;
+  }
+}

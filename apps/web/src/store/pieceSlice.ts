@@ -1,0 +1,112 @@
+import type { Piece } from '@anchorbeat/core';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+/** A step of the history of this sitting: the piece as it was before, and what was done to it. */
+export interface Step {
+  readonly piece: Piece;
+  readonly says: string;
+}
+
+export type SaveState =
+  | { readonly kind: 'saved' }
+  | { readonly kind: 'waiting' }
+  | { readonly kind: 'saving' }
+  | { readonly kind: 'retrying'; readonly reason: string }
+  | { readonly kind: 'refused'; readonly reason: string }
+  | { readonly kind: 'stale'; readonly currentRevision: number; readonly differences: readonly string[] };
+
+export interface OpenPiece {
+  readonly id: string;
+  readonly ensembleId: string;
+  /** The saved revision the present piece grew from. */
+  readonly revision: number;
+  readonly present: Piece;
+  readonly past: readonly Step[];
+  readonly future: readonly Step[];
+  /** What was done since that revision, in words. */
+  readonly unsavedEdits: readonly string[];
+  readonly save: SaveState;
+}
+
+export interface PieceState {
+  readonly open: OpenPiece | null;
+}
+
+export interface Opened {
+  readonly id: string;
+  readonly ensembleId: string;
+  readonly revision: number;
+  readonly piece: Piece;
+  /** Work that had not been saved when the window closed. */
+  readonly unsavedEdits?: readonly string[];
+}
+
+const initialState: PieceState = { open: null };
+
+/** The piece being worked on, its undo history and whether it is saved. Reducers replace; they never reach inside a piece. */
+export const pieceSlice = createSlice({
+  name: 'piece',
+  initialState: initialState as PieceState,
+  reducers: {
+    opened: (_state, { payload }: PayloadAction<Opened>): PieceState => {
+      const unsavedEdits = payload.unsavedEdits ?? [];
+      return {
+        open: {
+          id: payload.id,
+          ensembleId: payload.ensembleId,
+          revision: payload.revision,
+          present: payload.piece,
+          past: [],
+          future: [],
+          unsavedEdits,
+          save: { kind: unsavedEdits.length > 0 ? 'waiting' : 'saved' },
+        },
+      };
+    },
+    closed: (): PieceState => ({ open: null }),
+    edited: (state, { payload }: PayloadAction<Step>): PieceState => {
+      const { open } = state as PieceState;
+      if (!open) return state as PieceState;
+      const past = [...open.past, { piece: open.present, says: payload.says }];
+      return { open: { ...changed(open, payload.piece, payload.says), past, future: [] } };
+    },
+    undone: (state): PieceState => {
+      const { open } = state as PieceState;
+      const step = open?.past.at(-1);
+      if (!open || !step) return state as PieceState;
+      const future = [{ piece: open.present, says: step.says }, ...open.future];
+      return { open: { ...changed(open, step.piece, `Undone: ${step.says}`), past: open.past.slice(0, -1), future } };
+    },
+    redone: (state): PieceState => {
+      const { open } = state as PieceState;
+      const [step, ...future] = open?.future ?? [];
+      if (!open || !step) return state as PieceState;
+      const past = [...open.past, { piece: open.present, says: step.says }];
+      return { open: { ...changed(open, step.piece, `Done again: ${step.says}`), past, future } };
+    },
+    saveStateChanged: (state, { payload }: PayloadAction<SaveState>): PieceState => {
+      const { open } = state as PieceState;
+      return open ? { open: { ...open, save: payload } } : (state as PieceState);
+    },
+    /** A save was acknowledged: it covered the first `editCount` unsaved edits. */
+    saved: (state, { payload }: PayloadAction<{ readonly revision: number; readonly editCount: number }>): PieceState => {
+      const { open } = state as PieceState;
+      if (!open) return state as PieceState;
+      const unsavedEdits = open.unsavedEdits.slice(payload.editCount);
+      const save: SaveState = { kind: unsavedEdits.length > 0 ? 'waiting' : 'saved' };
+      return { open: { ...open, revision: payload.revision, unsavedEdits, save } };
+    },
+    /** The director keeps the piece as it stands here, on top of a newer saved revision. */
+    rebased: (state, { payload }: PayloadAction<{ readonly revision: number }>): PieceState => {
+      const { open } = state as PieceState;
+      return open ? { open: { ...open, revision: payload.revision, save: { kind: 'waiting' } } } : (state as PieceState);
+    },
+  },
+});
+
+function changed(open: OpenPiece, present: Piece, says: string): OpenPiece {
+  const save: SaveState = open.save.kind === 'stale' ? open.save : { kind: 'waiting' };
+  return { ...open, present, unsavedEdits: [...open.unsavedEdits, says], save };
+}
+
+export const { opened, closed, edited, undone, redone, saveStateChanged, saved, rebased } = pieceSlice.actions;

@@ -1,0 +1,25 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+import { api } from './api.ts';
+import { autosave } from './autosave.ts';
+import { mapSlice } from './mapSlice.ts';
+import { pieceSlice } from './pieceSlice.ts';
+import { transportSlice } from './transportSlice.ts';
+
+export const store = configureStore({
+  reducer: {
+    piece: pieceSlice.reducer,
+    map: mapSlice.reducer,
+    transport: transportSlice.reducer,
+    [api.reducerPath]: api.reducer,
+  },
+  middleware: (getDefault) =>
+    getDefault({ serializableCheck: false, immutableCheck: false }).prepend(autosave.middleware).concat(api.middleware),
+});
+
+export type AppStore = typeof store;
+export type RootState = ReturnType<AppStore['getState']>;
+export type AppDispatch = AppStore['dispatch'];
+
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();

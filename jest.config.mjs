@@ -1,0 +1,22 @@
+/** Unit tests stand beside the code. Packages are taken from their sources, so that nothing has to be built first. */
+export default {
+  roots: ['<rootDir>/packages', '<rootDir>/apps'],
+  testMatch: ['**/src/**/*.test.ts'],
+  modulePathIgnorePatterns: ['/dist/'],
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  testEnvironment: 'node',
+  moduleNameMapper: { '^@anchorbeat/(core|formats|contract|audio)$': '<rootDir>/packages/$1/src/index.ts' },
+  transform: {
+    '\\.tsx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', decorators: true, tsx: false },
+          transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false },
+        },
+        module: { type: 'es6' },
+      },
+    ],
+  },
+};

@@ -1,0 +1,28 @@
+import type { PieceDocument } from '@anchorbeat/core';
+
+export interface EnsembleResponse {
+  readonly id: string;
+  readonly name: string;
+  readonly place: string;
+}
+
+/** A piece as the Shelf lists it, with its newest revision. */
+export interface PieceResponse {
+  readonly id: string;
+  readonly ensembleId: string;
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly piece: PieceDocument;
+}
+
+/** One saved revision, without its piece. */
+export interface RevisionResponse {
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly edits: readonly string[];
+}
+
+export interface SavedResponse {
+  readonly revision: number;
+  readonly savedAt: string;
+}

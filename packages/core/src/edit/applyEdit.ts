@@ -1,0 +1,33 @@
+import type { Piece } from '../piece/piece.ts';
+import type { Result } from '../problem/problem.ts';
+import { clearTempoMarks } from './clearTempoMarks.ts';
+import { deleteBars } from './deleteBars.ts';
+import type { Edit, Edited, EditKind } from './edit.ts';
+import { insertBars } from './insertBars.ts';
+import { repeatBars } from './repeatBars.ts';
+import { setLabel } from './setLabel.ts';
+import { setMeter } from './setMeter.ts';
+import { setPickup } from './setPickup.ts';
+import { setRehearsalMark } from './setRehearsalMark.ts';
+import { setTempoMark } from './setTempoMark.ts';
+import { setTitle } from './setTitle.ts';
+
+/** Every kind of edit, listed once. */
+const EDIT_KINDS: { readonly [K in Edit['kind']]: EditKind<K> } = {
+  insertBars,
+  deleteBars,
+  repeatBars,
+  setMeter,
+  setTempoMark,
+  clearTempoMarks,
+  setPickup,
+  setLabel,
+  setRehearsalMark,
+  setTitle,
+};
+
+/** The piece after an edit with its description, or the reason it cannot be made. The given piece is untouched. */
+export function applyEdit(piece: Piece, edit: Edit): Result<Edited> {
+  const kind = EDIT_KINDS[edit.kind] as EditKind<Edit['kind']>;
+  return kind(piece, edit as never);
+}

@@ -1,0 +1,47 @@
+import { barLabels, barName } from '../piece/labels.ts';
+import { MAX_BARS, type Bar, type Piece } from '../piece/piece.ts';
+import { accepted, refused, type Result } from '../problem/problem.ts';
+import type { BarSpan, Edited } from './edit.ts';
+
+/** "bar 5" or "bars 5 to 8", by printed label. */
+export function spanName(piece: Piece, { from, count }: BarSpan): string {
+  const labels = barLabels(piece);
+  if (count === 1) return barName(labels, from);
+  const [first, last] = [labels[from], labels[from + count - 1]];
+  return first && last
+    ? `bars ${first} to ${last}`
+    : `${barName(labels, from)} to ${barName(labels, from + count - 1)}`;
+}
+
+export function barAt(piece: Piece, index: number): Bar {
+  const bar = piece.bars[index];
+  if (!bar) throw new RangeError(`bar ${index} is not in a piece of ${piece.bars.length} bars`);
+  return bar;
+}
+
+/** The piece with `remove` bars from `at` replaced; refuses an empty piece and one past the limit. */
+export function splicedMaybe(piece: Piece, at: number, remove: number, add: readonly Bar[]): Result<Piece> {
+  if (at < 0 || remove < 0 || at + remove > piece.bars.length) {
+    throw new RangeError(`bars ${at} to ${at + remove} are not in a piece of ${piece.bars.length} bars`);
+  }
+  const length = piece.bars.length - remove + add.length;
+  if (length === 0) return refused('A piece needs at least one bar: add another before you delete this one');
+  if (length > MAX_BARS) {
+    return refused(`That would make ${length.toLocaleString('en')} bars; a piece holds at most ${MAX_BARS.toLocaleString('en')}`);
+  }
+  return accepted({ ...piece, bars: [...piece.bars.slice(0, at), ...add, ...piece.bars.slice(at + remove)] });
+}
+
+/** The piece with one bar replaced, and the words for it. */
+export function withBar(piece: Piece, index: number, bar: Bar, says: string): Result<Edited> {
+  return accepted({ piece: { ...piece, bars: piece.bars.with(index, bar) }, says });
+}
+
+export function says(piece: Result<Piece>, words: string): Result<Edited> {
+  return piece.ok ? accepted({ piece: piece.value, says: words }) : piece;
+}
+
+/** "2 bars", "1 bar" */
+export function counted(count: number, word: string): string {
+  return `${count} ${word}${count === 1 ? '' : 's'}`;
+}

@@ -1,0 +1,33 @@
+import type { Fraction } from '../fraction/fraction.ts';
+import type { Meter } from '../meter/meter.ts';
+import type { Piece } from '../piece/piece.ts';
+import type { Result } from '../problem/problem.ts';
+import type { TempoMark } from '../tempo/tempoMark.ts';
+
+/** A run of written bars, by index. */
+export interface BarSpan {
+  readonly from: number;
+  readonly count: number;
+}
+
+/** Every change a director can make, as plain data. `applyEdit` turns one into a new piece. */
+export type Edit =
+  | { readonly kind: 'insertBars'; readonly at: number; readonly count: number; readonly meter?: Meter }
+  | ({ readonly kind: 'deleteBars' } & BarSpan)
+  | ({ readonly kind: 'repeatBars'; readonly times: number } & BarSpan)
+  | ({ readonly kind: 'setMeter'; readonly meter: Meter } & BarSpan)
+  | { readonly kind: 'setTempoMark'; readonly bar: number; readonly mark: TempoMark }
+  | ({ readonly kind: 'clearTempoMarks' } & BarSpan)
+  | { readonly kind: 'setPickup'; readonly bar: number; readonly lengthWholes: Fraction | null }
+  | { readonly kind: 'setLabel'; readonly bar: number; readonly label: string | null | undefined }
+  | { readonly kind: 'setRehearsalMark'; readonly bar: number; readonly mark: string | undefined }
+  | { readonly kind: 'setTitle'; readonly title: string };
+
+/** The piece after an edit, and what the edit did in a musician's words. */
+export interface Edited {
+  readonly piece: Piece;
+  readonly says: string;
+}
+
+/** How one kind of edit works: a pure function of the piece, or a refusal with its reason. */
+export type EditKind<K extends Edit['kind']> = (piece: Piece, edit: Extract<Edit, { kind: K }>) => Result<Edited>;

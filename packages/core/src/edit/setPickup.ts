@@ -1,0 +1,31 @@
+import { compare } from '../fraction/fraction.ts';
+import { formatFraction } from '../fraction/text.ts';
+import { meterLength } from '../meter/meter.ts';
+import { formatMeter } from '../meter/text.ts';
+import { barLabels, barName } from '../piece/labels.ts';
+import { refused } from '../problem/problem.ts';
+import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
+import { formatNoteValue } from '../value/text.ts';
+import { barAt, withBar } from './bars.ts';
+import type { EditKind } from './edit.ts';
+
+/** Makes a bar a pickup that keeps its last `lengthWholes`, or a full bar again with null. */
+export const setPickup: EditKind<'setPickup'> = (piece, { bar: index, lengthWholes }) => {
+  const { partial: _dropped, ...bar } = barAt(piece, index);
+  const name = barName(barLabels(piece), index);
+  if (lengthWholes === null) return withBar(piece, index, bar, `${name} is a full ${formatMeter(bar.meter)} bar`);
+  if (lengthWholes.n <= 0 || compare(lengthWholes, meterLength(bar.meter)) >= 0) {
+    return refused(`A pickup is shorter than its ${formatMeter(bar.meter)} bar and longer than nothing`, { bar: name });
+  }
+  if (bar.tempoMarks.some((mark) => compare(mark.atWholes, lengthWholes) >= 0)) {
+    return refused(`The tempo mark inside ${name} would fall outside the pickup: move or delete it first`);
+  }
+  const value = noteValueOfLengthMaybe(lengthWholes);
+  const length = value ? `one ${formatNoteValue(value)}` : `${formatFraction(lengthWholes)} of a whole note`;
+  return withBar(
+    piece,
+    index,
+    { ...bar, partial: { keeps: 'end', lengthWholes } },
+    `${name} is a pickup of ${length}`,
+  );
+};

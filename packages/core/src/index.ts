@@ -1,0 +1,98 @@
+export { accepted, expectValue, refused } from './problem/problem.ts';
+export type { Problem, Result } from './problem/problem.ts';
+
+export {
+  add,
+  commonMeasure,
+  compare,
+  divide,
+  equal,
+  fraction,
+  multiply,
+  ONE,
+  scale,
+  subtract,
+  sum,
+  toNumber,
+  ZERO,
+} from './fraction/fraction.ts';
+export type { Fraction } from './fraction/fraction.ts';
+export { formatFraction, formatNumber, parseFraction } from './fraction/text.ts';
+
+export { noteValue, noteValueLength, noteValueOfLengthMaybe, NOTE_BASES } from './value/noteValue.ts';
+export type { NoteBase, NoteValue, Tuplet } from './value/noteValue.ts';
+export { formatNoteValue, parseNoteValue } from './value/text.ts';
+
+export { meterLength, partCount } from './meter/meter.ts';
+export type { Meter, MeterPart } from './meter/meter.ts';
+export { formatMeter, meterSign, parseMeter } from './meter/text.ts';
+
+export { bpmOf, rateAfterEquivalence, secondsOf, statedRate } from './tempo/tempoMark.ts';
+export type { Equivalence, StatedTempo, TempoMark } from './tempo/tempoMark.ts';
+export { rateAtBar, tempoMapOf } from './tempo/tempoMap.ts';
+export type { RateChange, TempoMap } from './tempo/tempoMap.ts';
+export {
+  formatEquivalence,
+  formatStatedTempo,
+  parseEquivalence,
+  parseStatedTempo,
+} from './tempo/text.ts';
+
+export { barLength, barStartInFullBar, MAX_BARS, MAX_TEXT_LENGTH } from './piece/piece.ts';
+export type { Bar, PartialBar, Piece } from './piece/piece.ts';
+export { barLabels, barName } from './piece/labels.ts';
+export { PIECE_FORMAT, PIECE_FORMAT_VERSION, writePiece } from './piece/document.ts';
+export type { BarDocument, PieceDocument, TempoMarkDocument } from './piece/document.ts';
+export { readPiece } from './piece/readPiece.ts';
+export type { PieceReading } from './piece/readPiece.ts';
+export { differencesBetween } from './piece/difference.ts';
+export type { Difference } from './piece/difference.ts';
+
+export { routeOf } from './route/route.ts';
+export type { Route } from './route/route.ts';
+export { pulseOf } from './pulse/pulse.ts';
+export type { PulseBeat, Stress } from './pulse/pulse.ts';
+export { plainNumeral } from './count/countWord.ts';
+export { countOffFor } from './countoff/countOff.ts';
+export type { CountOff, CountOffBeat } from './countoff/countOff.ts';
+
+export { timelineOf } from './timeline/timeline.ts';
+export type { PerformedPosition, TempoSegment, Timeline } from './timeline/timeline.ts';
+export {
+  barStart,
+  firstAtOrAfter,
+  lastAtOrBefore,
+  momentAt,
+  performedCount,
+  pieceSeconds,
+  rateAt,
+  secondsAt,
+} from './timeline/query.ts';
+export type { Moment } from './timeline/query.ts';
+
+export { CLICK_KINDS, clickKind, clickPlanOf } from './click/clickPlan.ts';
+export type { ClickKind, ClickPlan } from './click/clickPlan.ts';
+export { pieceSecondsOfRun, runPlanOf } from './click/runPlan.ts';
+export type { RunClick, RunOptions, RunPlan } from './click/runPlan.ts';
+
+export { barMomentAt, runMomentMaybe } from './click/runMoment.ts';
+export type { BarMoment, CountOffMoment, RunMoment } from './click/runMoment.ts';
+
+export { nearestCarry } from './seam/carry.ts';
+export type { Carry, NearestCarry } from './seam/carry.ts';
+export { seamsOf } from './seam/seam.ts';
+export type { Seam, SeamChange } from './seam/seam.ts';
+export { seamWords } from './seam/words.ts';
+export { oddBarMaybe } from './seam/oddBar.ts';
+export type { OddBar } from './seam/oddBar.ts';
+
+export { compilePiece } from './compile/compile.ts';
+export type { CompiledPiece } from './compile/compile.ts';
+
+export { hopHeight, systemFrom, systemGeometry, systemsOf } from './line/layout.ts';
+export type { BarGeometry, Hop, LineScale, LineSystem, SystemRoom, TrueTo } from './line/layout.ts';
+
+export { applyEdit } from './edit/applyEdit.ts';
+export type { BarSpan, Edit, Edited } from './edit/edit.ts';
+export { spanName } from './edit/bars.ts';
+export { parsePickupEntry, parseTempoEntry } from './edit/typed.ts';

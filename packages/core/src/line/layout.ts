@@ -1,0 +1,196 @@
+import { toNumber } from '../fraction/fraction.ts';
+import type { CompiledPiece } from '../compile/compile.ts';
+import { barLength, type Bar, type Piece } from '../piece/piece.ts';
+import { pulseOf, type Stress } from '../pulse/pulse.ts';
+import { secondsAt } from '../timeline/query.ts';
+
+/** True to time: width is seconds. True to ink: width is written length. */
+export type TrueTo = 'time' | 'ink';
+
+export interface LineScale {
+  readonly trueTo: TrueTo;
+  readonly pixelsPerSecond: number;
+  readonly pixelsPerWhole: number;
+}
+
+/** Bars `firstBar` to `endBar` (exclusive) drawn on one line. `shrink` is below 1 where one bar alone is too wide. */
+export interface LineSystem {
+  readonly firstBar: number;
+  readonly endBar: number;
+  readonly widthPx: number;
+  readonly shrink: number;
+}
+
+/** One hop: it leaves the line at `xPx` and lands at `xPx + widthPx`. */
+export interface Hop {
+  readonly xPx: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly stress: Stress;
+  readonly numeral: number;
+  readonly parts: number;
+}
+
+export interface BarGeometry {
+  readonly barIndex: number;
+  readonly xPx: number;
+  readonly widthPx: number;
+  readonly hops: readonly Hop[];
+}
+
+const MIN_HOP_PX = 9;
+const HOP_BASE_PX = 10;
+const HOP_GROWTH_PX = 46;
+const HOP_CAP_PX = 72;
+/** Written lengths get the height they would have at a quarter of this many seconds. */
+const INK_SECONDS_PER_WHOLE = 2.4;
+
+/** Height ≈ a + b·(duration)^1.25, capped: longer beats are thrown higher. */
+export function hopHeight(seconds: number): number {
+  return Math.min(HOP_BASE_PX + HOP_GROWTH_PX * seconds ** 1.25, HOP_CAP_PX);
+}
+
+/** Breaks the piece into systems of at most `widthPx`; a rehearsal mark begins a new one. */
+export function systemsOf(
+  piece: Piece,
+  compiled: CompiledPiece,
+  scale: LineScale,
+  widthPx: number,
+): readonly LineSystem[] {
+  const systems: LineSystem[] = [];
+  let lastPossible = 0;
+  for (let firstBar = 0; firstBar < piece.bars.length; ) {
+    if (firstBar === lastPossible) lastPossible = nextMarkedBar(piece, firstBar);
+    const system = systemFrom(piece, compiled, scale, { firstBar, lastPossible, widthPx });
+    systems.push(system);
+    firstBar = system.endBar;
+  }
+  return systems;
+}
+
+function nextMarkedBar({ bars }: Piece, from: number): number {
+  for (let index = from + 1; index < bars.length; index++) {
+    if (bars[index]?.rehearsalMark !== undefined) return index;
+  }
+  return bars.length;
+}
+
+export interface SystemRoom {
+  readonly firstBar: number;
+  /** The system ends before this bar at the latest. */
+  readonly lastPossible: number;
+  readonly widthPx: number;
+}
+
+/** As many bars from `firstBar` as there is room for, at least one. */
+export function systemFrom(
+  piece: Piece,
+  compiled: CompiledPiece,
+  scale: LineScale,
+  { firstBar, lastPossible, widthPx }: SystemRoom,
+): LineSystem {
+  let used = barWidth(piece, compiled, scale, firstBar);
+  let endBar = firstBar + 1;
+  for (; endBar < lastPossible; endBar++) {
+    const width = barWidth(piece, compiled, scale, endBar);
+    if (used + width > widthPx) break;
+    used += width;
+  }
+  return { firstBar, endBar, widthPx: Math.min(used, widthPx), shrink: Math.min(1, widthPx / used) };
+}
+
+/** The bars of one system with their hops, from x = 0. */
+export function systemGeometry(
+  piece: Piece,
+  compiled: CompiledPiece,
+  scale: LineScale,
+  system: LineSystem,
+): readonly BarGeometry[] {
+  const geometry: BarGeometry[] = [];
+  let xPx = 0;
+  for (let barIndex = system.firstBar; barIndex < system.endBar; barIndex++) {
+    const bar = barGeometry(piece, compiled, shrunk(scale, system.shrink), barIndex, xPx);
+    geometry.push(bar);
+    xPx += bar.widthPx;
+  }
+  return geometry;
+}
+
+function shrunk(scale: LineScale, shrink: number): LineScale {
+  if (shrink === 1) return scale;
+  return {
+    ...scale,
+    pixelsPerSecond: scale.pixelsPerSecond * shrink,
+    pixelsPerWhole: scale.pixelsPerWhole * shrink,
+  };
+}
+
+interface Edge {
+  readonly xPx: number;
+  readonly seconds: number;
+}
+
+function barGeometry(
+  piece: Piece,
+  compiled: CompiledPiece,
+  scale: LineScale,
+  barIndex: number,
+  xPx: number,
+): BarGeometry {
+  const bar = piece.bars[barIndex] as Bar;
+  const edges = beatEdges(bar, compiled, scale, barIndex);
+  const beats = pulseOf(bar);
+  const hops = beats.map((beat, index) => {
+    const [start, end] = [edges[index] as Edge, edges[index + 1] as Edge];
+    return {
+      xPx: xPx + start.xPx,
+      widthPx: end.xPx - start.xPx,
+      heightPx: hopHeight(end.seconds - start.seconds),
+      stress: beat.stress,
+      numeral: beat.numeral,
+      parts: beat.parts,
+    };
+  });
+  const widthPx = (edges.at(-1) as Edge).xPx;
+  const isCrowded = hops.some((hop) => hop.widthPx < MIN_HOP_PX);
+  return { barIndex, xPx, widthPx, hops: isCrowded ? [wholeBarHop(hops, xPx, widthPx)] : hops };
+}
+
+function wholeBarHop(hops: readonly Hop[], xPx: number, widthPx: number): Hop {
+  const first = hops[0] as Hop;
+  return { ...first, xPx, widthPx, heightPx: Math.max(...hops.map((hop) => hop.heightPx)), parts: 1 };
+}
+
+/** Where each beat starts, and the end of the bar: in pixels from the barline, and in seconds for the height. */
+function beatEdges(bar: Bar, compiled: CompiledPiece, scale: LineScale, barIndex: number): Edge[] {
+  const offsets = [...pulseOf(bar).map((beat) => beat.atWholes), barLength(bar)];
+  if (scale.trueTo === 'ink') {
+    return offsets.map((at) => ({
+      xPx: toNumber(at) * scale.pixelsPerWhole,
+      seconds: toNumber(at) * INK_SECONDS_PER_WHOLE,
+    }));
+  }
+  const performed = compiled.firstPerformed[barIndex] ?? -1;
+  const seconds = performed < 0 ? offsets.map(toNumber) : secondsInBar(compiled, performed, offsets);
+  return seconds.map((value) => ({ xPx: value * scale.pixelsPerSecond, seconds: value }));
+}
+
+function secondsInBar(
+  { timeline }: CompiledPiece,
+  performed: number,
+  offsets: ReadonlyArray<{ readonly n: number; readonly d: number }>,
+): number[] {
+  const start = timeline.barStartSeconds[performed] ?? 0;
+  const end = timeline.barStartSeconds[performed + 1] ?? start;
+  return offsets.map((atWholes, index) =>
+    index === offsets.length - 1 ? end - start : secondsAt(timeline, { performed, atWholes }) - start,
+  );
+}
+
+function barWidth(piece: Piece, compiled: CompiledPiece, scale: LineScale, barIndex: number): number {
+  if (scale.trueTo === 'ink') return toNumber(barLength(piece.bars[barIndex] as Bar)) * scale.pixelsPerWhole;
+  const performed = compiled.firstPerformed[barIndex] ?? -1;
+  if (performed < 0) return toNumber(barLength(piece.bars[barIndex] as Bar)) * scale.pixelsPerSecond;
+  const { barStartSeconds } = compiled.timeline;
+  return ((barStartSeconds[performed + 1] ?? 0) - (barStartSeconds[performed] ?? 0)) * scale.pixelsPerSecond;
+}

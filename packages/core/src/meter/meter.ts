@@ -1,0 +1,37 @@
+import { fraction, sum, type Fraction } from '../fraction/fraction.ts';
+
+/**
+ * One term of a meter: groups over a unit. `7/8` is one group of 7; `(2+2+3)/8` prints its groups;
+ * `7/8 as 2+2+3` prints 7 and is grouped 2+2+3.
+ */
+export interface MeterPart {
+  readonly groups: readonly number[];
+  readonly unit: number;
+  readonly prints: 'total' | 'groups';
+}
+
+/** A sum of parts: `4/4` has one, `3/4+3/8` two. */
+export interface Meter {
+  readonly parts: readonly MeterPart[];
+}
+
+export const MAX_METER_COUNT = 128;
+export const MAX_METER_UNIT = 128;
+
+export function partCount(part: MeterPart): number {
+  return part.groups.reduce((total, group) => total + group, 0);
+}
+
+export function isGrouped(part: MeterPart): boolean {
+  return part.groups.length > 1;
+}
+
+/** Length of a full bar in whole notes. */
+export function meterLength(meter: Meter): Fraction {
+  return sum(meter.parts.map((part) => fraction(partCount(part), part.unit)));
+}
+
+/** The finest unit written in the meter, in whole notes. */
+export function meterUnit(meter: Meter): Fraction {
+  return fraction(1, Math.max(...meter.parts.map((part) => part.unit)));
+}

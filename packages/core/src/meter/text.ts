@@ -1,0 +1,80 @@
+import { accepted, refused, type Result } from '../problem/problem.ts';
+import { MAX_METER_COUNT, MAX_METER_UNIT, partCount, type Meter, type MeterPart } from './meter.ts';
+
+const PART = /^\(?\s*(\d+(?:\s*\+\s*\d+)*)\s*\)?\s*\/\s*(\d+)$/;
+const AS = /^(\d+)\s*\/\s*(\d+)\s+(?:as\s+)?\(?\s*(\d+(?:\s*\+\s*\d+)*)\s*\)?$/;
+const PART_SPLIT = /(?<=\/\s*\d+|\))\s*\+\s*(?=[(\d])/;
+
+/**
+ * Reads `4/4`, `2+2+3/8`, `(2+2+3)/8`, `3/4+3/8`, and `7/8 as 2+2+3` (the word may be left out).
+ * Refuses a zero, a unit past 128 and groups that do not add up, saying by how much.
+ */
+export function parseMeter(text: string): Result<Meter> {
+  const trimmed = text.trim();
+  const parts: MeterPart[] = [];
+  for (const piece of trimmed.split(PART_SPLIT)) {
+    const part = parsePart(piece);
+    if (!part.ok) return part;
+    parts.push(part.value);
+  }
+  return accepted({ parts });
+}
+
+function parsePart(text: string): Result<MeterPart> {
+  const as = AS.exec(text.trim());
+  if (as) return groupedPart(as);
+  const match = PART.exec(text.trim());
+  if (!match) {
+    return refused(`"${text.slice(0, 40)}" is not a meter: write 4/4, 7/8 as 2+2+3, (2+2+3)/8 or 3/4+3/8`);
+  }
+  const groups = numbers(match[1] ?? '');
+  return sound({ groups, unit: Number(match[2]), prints: groups.length > 1 ? 'groups' : 'total' }, text);
+}
+
+function groupedPart([text, total = '0', unit = '0', written = '']: RegExpExecArray): Result<MeterPart> {
+  const part: MeterPart = { groups: numbers(written), unit: Number(unit), prints: 'total' };
+  const difference = partCount(part) - Number(total);
+  if (difference === 0) return sound(part, text);
+  const by = `${Math.abs(difference)} too ${difference > 0 ? 'many' : 'few'}`;
+  return refused(`The grouping ${written} makes ${partCount(part)}, but ${total}/${unit} has ${total}: ${by}`);
+}
+
+function sound(part: MeterPart, text: string): Result<MeterPart> {
+  const sign = text.trim();
+  if (part.unit === 0) {
+    return refused(`${sign} has no unit: below the line goes the note that is counted, such as 8 for eighths`);
+  }
+  if (part.groups.some((group) => group === 0)) return refused(`${sign} has a group of 0: leave that group out`);
+  if (part.unit > MAX_METER_UNIT) {
+    return refused(`${sign}: a unit finer than ${MAX_METER_UNIT} cannot be played; check the lower number`);
+  }
+  if (partCount(part) > MAX_METER_COUNT) {
+    return refused(`${sign}: more than ${MAX_METER_COUNT} in a bar; split it into shorter bars`);
+  }
+  return accepted(part);
+}
+
+function numbers(text: string): number[] {
+  return text.split('+').map((number) => Number(number.trim()));
+}
+
+/** The text `parseMeter` reads back to the same meter. */
+export function formatMeter(meter: Meter): string {
+  const isSum = meter.parts.length > 1;
+  return meter.parts.map((part) => formatPart(part, isSum)).join('+');
+}
+
+function formatPart(part: MeterPart, isInSum: boolean): string {
+  if (part.groups.length === 1) return `${part.groups[0]}/${part.unit}`;
+  const groups = part.groups.join('+');
+  if (part.prints === 'groups') return `(${groups})/${part.unit}`;
+  return `${partCount(part)}/${part.unit} as ${isInSum ? `(${groups})` : groups}`;
+}
+
+/** What is printed above and below the line of each part: `{ top: '2+2+3', bottom: '8' }`. */
+export function meterSign(meter: Meter): ReadonlyArray<{ readonly top: string; readonly bottom: string }> {
+  return meter.parts.map((part) => ({
+    top: part.prints === 'groups' ? part.groups.join('+') : String(partCount(part)),
+    bottom: String(part.unit),
+  }));
+}

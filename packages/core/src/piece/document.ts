@@ -1,0 +1,80 @@
+import { formatFraction } from '../fraction/text.ts';
+import { formatMeter } from '../meter/text.ts';
+import { formatEquivalence, formatStatedTempo } from '../tempo/text.ts';
+import type { TempoMark } from '../tempo/tempoMark.ts';
+import type { Bar, Piece } from './piece.ts';
+
+export const PIECE_FORMAT = 'anchorbeat-piece';
+export const PIECE_FORMAT_VERSION = 1;
+
+/** A tempo mark as it is kept in a file: words a director can read. */
+export interface TempoMarkDocument {
+  readonly at?: string;
+  readonly term?: string;
+  readonly tempo?: string;
+  readonly equivalence?: string;
+}
+
+/** A bar as it is kept in a file. `meter` is left out where it stays the same. */
+export interface BarDocument {
+  readonly meter?: string;
+  readonly label?: string | null;
+  readonly pickup?: string;
+  readonly cutTo?: string;
+  readonly rehearsalMark?: string;
+  readonly tempo?: readonly TempoMarkDocument[];
+}
+
+/** The piece format, version 1: what files, the server's revisions and the API carry. */
+export interface PieceDocument {
+  readonly format: typeof PIECE_FORMAT;
+  readonly version: typeof PIECE_FORMAT_VERSION;
+  readonly title: string;
+  readonly subtitle?: string;
+  readonly composer?: string;
+  readonly bars: readonly BarDocument[];
+}
+
+/** The document of a piece: `readPiece` gives the same piece back. */
+export function writePiece(piece: Piece): PieceDocument {
+  let meterBefore = '';
+  const bars = piece.bars.map((bar) => {
+    const meter = formatMeter(bar.meter);
+    const written = writeBar(bar, meter === meterBefore ? undefined : meter);
+    meterBefore = meter;
+    return written;
+  });
+  return {
+    format: PIECE_FORMAT,
+    version: PIECE_FORMAT_VERSION,
+    title: piece.title,
+    ...(piece.subtitle && { subtitle: piece.subtitle }),
+    ...(piece.composer && { composer: piece.composer }),
+    bars,
+  };
+}
+
+function writeBar(bar: Bar, meter: string | undefined): BarDocument {
+  return {
+    ...(meter !== undefined && { meter }),
+    ...(bar.label !== undefined && { label: bar.label }),
+    ...writePartial(bar),
+    ...(bar.rehearsalMark !== undefined && { rehearsalMark: bar.rehearsalMark }),
+    ...(bar.tempoMarks.length > 0 && { tempo: bar.tempoMarks.map(writeTempoMark) }),
+  };
+}
+
+function writePartial({ partial }: Bar): Pick<BarDocument, 'pickup' | 'cutTo'> {
+  if (!partial) return {};
+  const length = formatFraction(partial.lengthWholes);
+  return partial.keeps === 'end' ? { pickup: length } : { cutTo: length };
+}
+
+function writeTempoMark(mark: TempoMark): TempoMarkDocument {
+  return {
+    ...(mark.atWholes.n !== 0 && { at: formatFraction(mark.atWholes) }),
+    ...(mark.term !== undefined && { term: mark.term }),
+    ...(mark.stated && { tempo: formatStatedTempo(mark.stated) }),
+    ...(mark.equivalence && { equivalence: formatEquivalence(mark.equivalence) }),
+  };
+}

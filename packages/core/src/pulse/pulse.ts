@@ -1,0 +1,120 @@
+import { add, compare, fraction, subtract, toNumber, ZERO, type Fraction } from '../fraction/fraction.ts';
+import { isGrouped, partCount, type Meter, type MeterPart } from '../meter/meter.ts';
+import { barLength, barStartInFullBar, type Bar } from '../piece/piece.ts';
+
+export type Stress = 'downbeat' | 'group' | 'beat';
+
+/**
+ * One beat of the pulse: what the conductor beats and the click falls on.
+ * `parts` is how many equal subdivisions it carries.
+ */
+export interface PulseBeat {
+  readonly atWholes: Fraction;
+  readonly lengthWholes: Fraction;
+  readonly stress: Stress;
+  readonly parts: number;
+  /** What is counted on it: its number in the full bar; in a pickup that enters inside a beat, the unit's number. */
+  readonly numeral: number;
+}
+
+interface FullBeat {
+  readonly lengthWholes: Fraction;
+  readonly unitWholes: Fraction;
+  readonly stress: Stress;
+}
+
+const cache = new WeakMap<Bar, readonly PulseBeat[]>();
+
+/**
+ * The default pulse of a bar (timing.md, Beats): unit beats for simple meters; dotted beats where the
+ * numerator is 6, 9, 12… over an eighth or shorter; the groups where groups are written over an eighth
+ * or shorter, while groups over a quarter or longer stress the unit beats. The lengths sum to the bar.
+ */
+export function pulseOf(bar: Bar): readonly PulseBeat[] {
+  const known = cache.get(bar);
+  if (known) return known;
+  const pulse = clipToBar(fullPulse(bar.meter), bar);
+  cache.set(bar, pulse);
+  return pulse;
+}
+
+function fullPulse(meter: Meter): FullBeat[] {
+  const isSum = meter.parts.length > 1;
+  const beats = meter.parts.flatMap((part) => partPulse(part, isSum));
+  return beats.map((beat, index) => (index === 0 ? { ...beat, stress: 'downbeat' } : beat));
+}
+
+function partPulse(part: MeterPart, isSum: boolean): FullBeat[] {
+  const unitWholes = fraction(1, part.unit);
+  return beatCounts(part, isSum).map(([count, stress]) => ({
+    lengthWholes: fraction(count, part.unit),
+    unitWholes,
+    stress,
+  }));
+}
+
+/** Units in each beat of a meter part, with its stress. */
+function beatCounts(part: MeterPart, isSum: boolean): Array<readonly [count: number, stress: Stress]> {
+  const total = partCount(part);
+  const beatsAreGroups = part.unit >= 8;
+  if (isGrouped(part) && beatsAreGroups) return part.groups.map((count) => [count, 'group'] as const);
+  if (beatsAreGroups && total >= 6 && total % 3 === 0) return repeated(total / 3, 3);
+  if (beatsAreGroups && isSum && total <= 4) return [[total, 'group']];
+  return part.groups.flatMap((count) => repeated(count, 1));
+}
+
+function repeated(times: number, count: number): Array<readonly [count: number, stress: Stress]> {
+  return Array.from({ length: times }, (_, index) => [count, index === 0 ? 'group' : 'beat'] as const);
+}
+
+/** A pickup takes the last beats of the full bar, a cut bar the first; a beat cut in two keeps its remainder. */
+function clipToBar(beats: readonly FullBeat[], bar: Bar): PulseBeat[] {
+  const from = barStartInFullBar(bar);
+  const to = add(from, barLength(bar));
+  const kept: PulseBeat[] = [];
+  let start = ZERO;
+  let countsUnits = false;
+  beats.forEach((beat, index) => {
+    const end = add(start, beat.lengthWholes);
+    const clippedStart = compare(start, from) < 0 ? from : start;
+    const clippedEnd = compare(end, to) > 0 ? to : end;
+    if (compare(clippedStart, clippedEnd) < 0) {
+      countsUnits ||= compare(start, clippedStart) < 0;
+      const numeral = countsUnits ? unitNumeral(clippedStart, beat.unitWholes) : index + 1;
+      kept.push(keptBeat(beat, numeral, { start, clippedStart, clippedEnd, from }));
+    }
+    start = end;
+  });
+  return kept;
+}
+
+interface Clip {
+  readonly start: Fraction;
+  readonly clippedStart: Fraction;
+  readonly clippedEnd: Fraction;
+  readonly from: Fraction;
+}
+
+function keptBeat(beat: FullBeat, numeral: number, { start, clippedStart, clippedEnd, from }: Clip): PulseBeat {
+  const lengthWholes = subtract(clippedEnd, clippedStart);
+  const entersInside = compare(start, clippedStart) < 0;
+  return {
+    atWholes: subtract(clippedStart, from),
+    lengthWholes,
+    stress: entersInside ? 'beat' : beat.stress,
+    parts: partsOf(lengthWholes, beat),
+    numeral,
+  };
+}
+
+/** A beat longer than its unit divides into units; a unit beat divides in two; a ragged remainder not at all. */
+function partsOf(lengthWholes: Fraction, { unitWholes, lengthWholes: full }: FullBeat): number {
+  const isUnitBeat = compare(full, unitWholes) === 0;
+  const parts = toNumber(lengthWholes) / toNumber(unitWholes);
+  if (isUnitBeat && parts === 1) return 2;
+  return Number.isInteger(parts) ? parts : 1;
+}
+
+function unitNumeral(atWholes: Fraction, unitWholes: Fraction): number {
+  return Math.floor(toNumber(atWholes) / toNumber(unitWholes)) + 1;
+}

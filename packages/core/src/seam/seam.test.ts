@@ -1,0 +1,66 @@
+import { describe, expect, test } from '@jest/globals';
+import { fraction } from '../fraction/fraction.ts';
+import { compilePiece } from '../compile/compile.ts';
+import type { BarDocument } from '../piece/document.ts';
+import { pieceOf } from '../testing/pieceOf.ts';
+import { formatEquivalence } from '../tempo/text.ts';
+import { nearestCarry } from './carry.ts';
+import { oddBarMaybe } from './oddBar.ts';
+import { seamWords } from './words.ts';
+
+const seamBetween = (before: BarDocument, after: BarDocument) => {
+  const piece = pieceOf(before, after);
+  const { seams, timeline } = compilePiece(piece);
+  const [seam] = seams;
+  if (!seam) return null;
+  return [seam.changes.join(' '), seam.carry ? formatEquivalence(seam.carry) : 'none', seamWords(piece, timeline, seam)];
+};
+const q = (bpm: number) => [{ tempo: `quarter = ${bpm}` }];
+
+describe('seams (timing.md, Seams)', () => {
+  test.each<[string, BarDocument, BarDocument, string[] | null]>([
+    ['nothing changes', { meter: '4/4' }, {}, null],
+    ['4/4 to 5/8', { meter: '4/4' }, { meter: '5/8' }, ['meter length pulse', 'eighth = eighth', 'eighth stays']],
+    ['4/4 to 15/16', { meter: '4/4' }, { meter: '15/16 as 4+4+4+3' }, ['meter length', 'sixteenth = sixteenth', 'pulse stays']],
+    ['4/4 to 3/4', { meter: '4/4' }, { meter: '3/4' }, ['meter length', 'quarter = quarter', 'pulse stays']],
+    ['grouping exchanged', { meter: '7/8 as 2+2+3' }, { meter: '7/8 as 3+2+2' }, ['meter grouping pulse', 'eighth = eighth', 'pulse stays']],
+    [
+      'pulse kept',
+      { meter: '4/4', tempo: q(88) },
+      { meter: '12/8', tempo: [{ equivalence: 'quarter = dotted quarter' }] },
+      ['meter length pulse tempo', 'quarter = dotted quarter', 'pulse stays'],
+    ],
+    [
+      'worked out from two tempi',
+      { meter: '4/4', tempo: q(72) },
+      { meter: '6/8', tempo: [{ tempo: 'dotted quarter = 72' }] },
+      ['meter length pulse tempo', 'quarter = dotted quarter', 'pulse stays'],
+    ],
+    [
+      'three against two',
+      { meter: '4/4', tempo: q(96) },
+      { tempo: q(64) },
+      ['tempo', 'dotted quarter = quarter', 'slower, quarter 64 a minute'],
+    ],
+    ['no carry', { meter: '4/4', tempo: q(96) }, { tempo: q(101) }, ['tempo', 'none', 'faster, quarter 101 a minute']],
+  ])('%s', (_name, before, after, expected) => {
+    expect(seamBetween(before, after)).toEqual(expected);
+  });
+
+  test('the nearest pair and by how much it misses', () => {
+    const nearest = nearestCarry(fraction(96, 101));
+    expect(formatEquivalence(nearest)).toMatch(/=/);
+    expect(Math.abs(nearest.errorRatio)).toBeLessThan(0.06);
+    expect(nearestCarry(fraction(3, 2))).toMatchObject({ errorRatio: 0 });
+  });
+});
+
+test.each([
+  ['15/16 as 4+4+4+3', 'one sixteenth short'],
+  ['9/8', 'one eighth long'],
+  ['5/4', undefined],
+  ['4/4', undefined],
+])('%s between bars of 4/4: %s', (meter, words) => {
+  const piece = pieceOf({ meter: '4/4' }, { meter }, { meter: '4/4' });
+  expect(oddBarMaybe(piece, 1)?.words).toBe(words);
+});

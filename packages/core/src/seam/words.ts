@@ -1,0 +1,32 @@
+import { compare, equal, multiply } from '../fraction/fraction.ts';
+import { formatNumber } from '../fraction/text.ts';
+import type { Piece } from '../piece/piece.ts';
+import { pulseOf } from '../pulse/pulse.ts';
+import { bpmOf } from '../tempo/tempoMark.ts';
+import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
+import { formatNoteValue } from '../value/text.ts';
+import type { Timeline } from '../timeline/timeline.ts';
+import type { Seam } from './seam.ts';
+
+/** What happens to the pulse at a seam, in a few words: "pulse stays", "eighth stays", "faster, 96 a minute". */
+export function seamWords(piece: Piece, timeline: Timeline, seam: Seam): string {
+  const before = pulseBar(piece, timeline, seam.performed - 1).at(-1);
+  const after = pulseBar(piece, timeline, seam.performed)[0];
+  if (!before || !after) throw new RangeError('a bar without a pulse');
+  const timeBefore = multiply(before.lengthWholes, seam.rateAfter);
+  const timeAfter = multiply(after.lengthWholes, seam.rateBefore);
+  if (equal(timeBefore, timeAfter)) return 'pulse stays';
+  if (equal(seam.rateBefore, seam.rateAfter)) {
+    return seam.carry ? `${formatNoteValue(seam.carry.after)} stays` : 'nothing carries over';
+  }
+  const bpm = bpmOf(seam.rateAfter, after.lengthWholes);
+  const value = noteValueOfLengthMaybe(after.lengthWholes);
+  const direction = compare(timeAfter, timeBefore) < 0 ? 'faster' : 'slower';
+  return `${direction}, ${value ? `${formatNoteValue(value)} ` : ''}${formatNumber(bpm)} a minute`;
+}
+
+function pulseBar(piece: Piece, { route }: Timeline, performed: number) {
+  const bar = piece.bars[route.barIndex[performed] ?? -1];
+  if (!bar) throw new RangeError(`there is no performed bar ${performed}`);
+  return pulseOf(bar);
+}

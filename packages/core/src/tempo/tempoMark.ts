@@ -1,0 +1,49 @@
+import { divide, multiply, type Fraction } from '../fraction/fraction.ts';
+import { multiplyNearest, type NearestFraction } from '../fraction/nearest.ts';
+import { noteValueLength, type NoteValue } from '../value/noteValue.ts';
+
+/** Beat unit = beats per minute. */
+export interface StatedTempo {
+  readonly unit: NoteValue;
+  readonly bpm: Fraction;
+}
+
+/** *This note before = that note after*: both last equally long across the mark. */
+export interface Equivalence {
+  readonly before: NoteValue;
+  readonly after: NoteValue;
+}
+
+/**
+ * A mark at an exact offset in its bar (whole notes from the barline). Where both a tempo and an
+ * equivalence stand, the equivalence is what sounds (timing.md, Tempo). `term` is the printed word.
+ */
+export interface TempoMark {
+  readonly atWholes: Fraction;
+  readonly term?: string;
+  readonly stated?: StatedTempo;
+  readonly equivalence?: Equivalence;
+}
+
+export const MIN_BPM = 1;
+export const MAX_BPM = 1000;
+
+/** The rate a stated tempo means, in whole notes per minute. */
+export function statedRate(tempo: StatedTempo): Fraction {
+  return multiply(tempo.bpm, noteValueLength(tempo.unit));
+}
+
+/** W₂ = W₁ × after / before: the rate after an equivalence (timing.md, Tempo). */
+export function rateAfterEquivalence(rate: Fraction, { before, after }: Equivalence): NearestFraction {
+  return multiplyNearest(rate, divide(noteValueLength(after), noteValueLength(before)));
+}
+
+/** Beats per minute of `beatLength` (whole notes) at a rate in whole notes per minute. */
+export function bpmOf(rate: Fraction, beatLength: Fraction): Fraction {
+  return multiplyNearest(rate, { n: beatLength.d, d: beatLength.n }).value;
+}
+
+/** Seconds that a length in whole notes lasts at a steady rate. */
+export function secondsOf(lengthWholes: Fraction, rate: Fraction): number {
+  return (60 * lengthWholes.n * rate.d) / (lengthWholes.d * rate.n);
+}

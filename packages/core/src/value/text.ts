@@ -1,0 +1,90 @@
+import { accepted, refused, type Result } from '../problem/problem.ts';
+import { MAX_DOTS, NOTE_BASES, noteValue, type NoteBase, type NoteValue, type Tuplet } from './noteValue.ts';
+
+const DOT_WORDS = ['', 'dotted ', 'double-dotted ', 'triple-dotted '] as const;
+
+const TUPLET_NAMES: ReadonlyArray<readonly [name: string, tuplet: Tuplet]> = [
+  ['duplet', { actual: 2, normal: 3 }],
+  ['triplet', { actual: 3, normal: 2 }],
+  ['quadruplet', { actual: 4, normal: 3 }],
+  ['quintuplet', { actual: 5, normal: 4 }],
+  ['sextuplet', { actual: 6, normal: 4 }],
+  ['septuplet', { actual: 7, normal: 4 }],
+  ['nonuplet', { actual: 9, normal: 8 }],
+];
+
+const LETTERS: Readonly<Record<string, NoteBase>> = {
+  b: 'breve',
+  w: 'whole',
+  h: 'half',
+  q: 'quarter',
+  e: 'eighth',
+  s: 'sixteenth',
+  t: '32nd',
+  x: '64th',
+};
+
+const OTHER_WORDS: Readonly<Record<string, NoteBase>> = { '16th': 'sixteenth', '8th': 'eighth' };
+const SHORT_FORM = /^([bwhqestx])(\d?)(\.{0,3})$/;
+const RATIO = /^(\d{1,2}):(\d{1,2})$/;
+
+/**
+ * Reads a note value as a director says it ("dotted quarter", "triplet eighth", "7:5 sixteenth")
+ * or by letter: b w h q e s t x, a digit for a tuplet, points for dots (`q.`, `e3`, `s5`).
+ */
+export function parseNoteValue(text: string): Result<NoteValue> {
+  const trimmed = text.trim().toLowerCase();
+  const short = SHORT_FORM.exec(trimmed);
+  return short ? fromLetters(short, text) : fromWords(trimmed, text);
+}
+
+function fromLetters([, letter = '', digit = '', points = '']: RegExpExecArray, text: string): Result<NoteValue> {
+  const base = LETTERS[letter];
+  const named = TUPLET_NAMES.find(([, tuplet]) => String(tuplet.actual) === digit);
+  if (!base || (digit && !named)) return notANote(text);
+  return accepted(noteValue(base, points.length, named ? [named[1]] : []));
+}
+
+function fromWords(trimmed: string, text: string): Result<NoteValue> {
+  const words = trimmed.replace(/double dotted/, 'double-dotted').split(/\s+/);
+  const base = baseNamed(words.pop() ?? '');
+  if (!base) return notANote(text);
+  let dots = 0;
+  const tuplets: Tuplet[] = [];
+  for (const word of words) {
+    const wordDots = DOT_WORDS.indexOf(`${word} ` as (typeof DOT_WORDS)[number]);
+    const tuplet = tupletNamed(word);
+    if (wordDots > 0 && dots === 0) dots = wordDots;
+    else if (tuplet) tuplets.push(tuplet);
+    else return notANote(text);
+  }
+  return accepted(noteValue(base, dots, tuplets));
+}
+
+function baseNamed(word: string): NoteBase | undefined {
+  return NOTE_BASES.find((name) => name === word) ?? OTHER_WORDS[word];
+}
+
+function tupletNamed(word: string): Tuplet | undefined {
+  const ratio = RATIO.exec(word);
+  if (!ratio) return TUPLET_NAMES.find(([name]) => name === word)?.[1];
+  const tuplet = { actual: Number(ratio[1]), normal: Number(ratio[2]) };
+  return tuplet.actual > 0 && tuplet.normal > 0 ? tuplet : undefined;
+}
+
+function notANote(text: string): Result<never> {
+  return refused(
+    `"${text.trim().slice(0, 40)}" is not a note value: write quarter, dotted eighth, triplet eighth, or q, e., e3`,
+  );
+}
+
+/** "dotted quarter", "triplet eighth", "double-dotted half": what `parseNoteValue` reads back. */
+export function formatNoteValue(value: NoteValue): string {
+  const tuplets = value.tuplets.map((tuplet) => `${tupletName(tuplet)} `).join('');
+  return `${tuplets}${DOT_WORDS[Math.min(value.dots, MAX_DOTS)] ?? ''}${value.base}`;
+}
+
+function tupletName(tuplet: Tuplet): string {
+  const named = TUPLET_NAMES.find(([, t]) => t.actual === tuplet.actual && t.normal === tuplet.normal);
+  return named ? named[0] : `${tuplet.actual}:${tuplet.normal}`;
+}

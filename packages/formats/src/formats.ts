@@ -1,0 +1,11 @@
+import type { FileFormat } from './format.ts';
+import { pieceJson } from './pieceJson/pieceJson.ts';
+
+/** Every format, listed once. */
+export const FILE_FORMATS: readonly FileFormat[] = [pieceJson];
+
+/** The format of a file by its ending, or null where none is known. */
+export function formatOfFileMaybe(fileName: string): FileFormat | null {
+  const lower = fileName.toLowerCase();
+  return FILE_FORMATS.find((format) => format.endings.some((ending) => lower.endsWith(ending))) ?? null;
+}

@@ -1,0 +1,4 @@
+export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
+export type { FileFormat, FileReading } from './format.ts';
+export { pieceJson } from './pieceJson/pieceJson.ts';
+export { PIECE_SCHEMA } from './pieceJson/schema.ts';

@@ -1,0 +1,29 @@
+import { readPiece, writePiece } from '@anchorbeat/core';
+import type { FileFormat, FileReading } from '../format.ts';
+
+const MAX_BYTES = 8 * 1024 * 1024;
+
+/** Anchorbeat's own piece files: the piece document as UTF-8 JSON. */
+export const pieceJson: FileFormat = {
+  id: 'piece-json',
+  name: 'Anchorbeat piece',
+  endings: ['.anchorbeat.json', '.json'],
+  read: readPieceJson,
+  write: (piece) => new TextEncoder().encode(`${JSON.stringify(writePiece(piece), null, 1)}\n`),
+};
+
+function readPieceJson(bytes: Uint8Array): FileReading {
+  if (bytes.length > MAX_BYTES) return refusedFile('This file is larger than 8 MB, which no piece needs');
+  let document: unknown;
+  try {
+    document = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+  } catch (error) {
+    const reason = error instanceof Error ? error.message : '';
+    return refusedFile(`This is not a piece file: it does not read as JSON (${reason})`);
+  }
+  return readPiece(document);
+}
+
+function refusedFile(message: string): FileReading {
+  return { ok: false, problems: [{ message, field: 'file' }] };
+}

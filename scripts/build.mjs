@@ -1,0 +1,5 @@
+import { build, install, requireNode } from './prepare.mjs';
+
+requireNode();
+await install();
+await build();
