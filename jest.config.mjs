@@ -1,9 +1,11 @@
 /** Unit tests stand beside the code. Packages are taken from their sources, so that nothing has to be built first. */
 export default {
   roots: ['<rootDir>/packages', '<rootDir>/apps'],
+  globalSetup: '<rootDir>/scripts/jestSetup.mjs',
   testMatch: ['**/src/**/*.test.ts'],
   modulePathIgnorePatterns: ['/dist/'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  testTimeout: 60_000,
   testEnvironment: 'node',
   moduleNameMapper: { '^@anchorbeat/(core|formats|contract|audio)$': '<rootDir>/packages/$1/src/index.ts' },
   transform: {

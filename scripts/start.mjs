@@ -26,7 +26,9 @@ function readOptions() {
     });
     const port = Number(values.port);
     if (!Number.isInteger(port) || port < 1 || port > 65535) {
-      stop(`"${values.port}" is not a port: give a number from 1 to 65535, such as npm start -- --port 4171.`);
+      stop(
+        `"${values.port}" is not a port: give a number from 1 to 65535, such as npm start -- --port 4171.`,
+      );
     }
     return { port, dataFolder: resolve(ROOT, values.data), isEmpty: values.empty };
   } catch (error) {
@@ -39,7 +41,9 @@ function requireWritable(folder) {
     mkdirSync(folder, { recursive: true });
     accessSync(folder, constants.W_OK | constants.X_OK);
   } catch {
-    stop(`The folder ${folder} cannot be written: give another with npm start -- --data FOLDER, or change its permissions.`);
+    stop(
+      `The folder ${folder} cannot be written: give another with npm start -- --data FOLDER, or change its permissions.`,
+    );
   }
 }
 

@@ -13,6 +13,10 @@ export function openApiDocument(app: INestApplication): OpenAPIObject {
   const requests = validationMetadatasToSchemas({
     additionalConverters: { isPiece: () => ({ $ref: '#/components/schemas/PieceDocument' }) },
   });
-  const schemas = { ...document.components?.schemas, ...requests, PieceDocument: PIECE_SCHEMA } as unknown as Schemas;
+  const schemas = {
+    ...document.components?.schemas,
+    ...requests,
+    PieceDocument: PIECE_SCHEMA,
+  } as unknown as Schemas;
   return { ...document, components: { ...document.components, schemas } };
 }

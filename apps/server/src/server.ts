@@ -9,7 +9,7 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import type { DataSource } from 'typeorm';
 import { AppModule } from './app.module.ts';
-import { seedDemo } from './demo/seed.ts';
+import { ensureEnsemble, seedDemo } from './demo/seed.ts';
 import { fileLogger, NestPinoLogger } from './log/logger.ts';
 import { openApiDocument } from './openApi.ts';
 import { ProblemFilter } from './problems/problemFilter.ts';
@@ -42,7 +42,9 @@ export async function startServer(options: ServerOptions): Promise<NestExpressAp
   serveOpenApi(app);
   if (options.webFolder) serveWeb(app, options.webFolder);
   app.enableShutdownHooks();
-  if (options.demoFolder) await seedDemo(app.get<DataSource>(getDataSourceToken()), options.demoFolder);
+  const dataSource = app.get<DataSource>(getDataSourceToken());
+  if (options.demoFolder) await seedDemo(dataSource, options.demoFolder);
+  await ensureEnsemble(dataSource);
   await app.listen(options.port, '127.0.0.1');
   return app;
 }
@@ -87,7 +89,8 @@ function serveWeb(app: NestExpressApplication, webFolder: string): void {
   app.useStaticAssets(join(webFolder, 'assets'), { prefix: '/assets', immutable: true, maxAge: '365d' });
   app.useStaticAssets(webFolder, { index: false });
   app.use((request: Request, response: Response, next: NextFunction) => {
-    const isPage = request.method === 'GET' && !request.path.startsWith('/api/') && !request.path.includes('.');
+    const isPage =
+      request.method === 'GET' && !request.path.startsWith('/api/') && !request.path.includes('.');
     if (isPage) response.sendFile(page, { headers: { 'Cache-Control': 'no-cache' } });
     else next();
   });

@@ -1,5 +1,10 @@
 export { PROBLEM_TYPES } from './problem.ts';
 export type { FieldProblem, ProblemDocument, StaleProblemDocument } from './problem.ts';
 export { IsPiece, pieceProblems } from './pieces/isPiece.ts';
-export { CreatePieceRequest, MAX_EDIT_LENGTH, MAX_REVISION_EDITS, SaveRevisionRequest } from './pieces/requests.ts';
+export {
+  CreatePieceRequest,
+  MAX_EDIT_LENGTH,
+  MAX_REVISION_EDITS,
+  SaveRevisionRequest,
+} from './pieces/requests.ts';
 export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse } from './pieces/responses.ts';

@@ -31,12 +31,7 @@ export { bpmOf, rateAfterEquivalence, secondsOf, statedRate } from './tempo/temp
 export type { Equivalence, StatedTempo, TempoMark } from './tempo/tempoMark.ts';
 export { rateAtBar, tempoMapOf } from './tempo/tempoMap.ts';
 export type { RateChange, TempoMap } from './tempo/tempoMap.ts';
-export {
-  formatEquivalence,
-  formatStatedTempo,
-  parseEquivalence,
-  parseStatedTempo,
-} from './tempo/text.ts';
+export { formatEquivalence, formatStatedTempo, parseEquivalence, parseStatedTempo } from './tempo/text.ts';
 
 export { barLength, barStartInFullBar, MAX_BARS, MAX_TEXT_LENGTH } from './piece/piece.ts';
 export type { Bar, PartialBar, Piece } from './piece/piece.ts';
@@ -89,8 +84,8 @@ export type { OddBar } from './seam/oddBar.ts';
 export { compilePiece } from './compile/compile.ts';
 export type { CompiledPiece } from './compile/compile.ts';
 
-export { hopHeight, systemFrom, systemGeometry, systemsOf } from './line/layout.ts';
-export type { BarGeometry, Hop, LineScale, LineSystem, SystemRoom, TrueTo } from './line/layout.ts';
+export { asOneHop, hopHeight, systemFrom, systemGeometry, systemsOf } from './line/layout.ts';
+export type { BarGeometry, Hop, LineScale, LineSystem, TrueTo } from './line/layout.ts';
 
 export { applyEdit } from './edit/applyEdit.ts';
 export type { BarSpan, Edit, Edited } from './edit/edit.ts';

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { writePiece } from '@anchorbeat/core';
@@ -28,6 +29,13 @@ export async function seedDemo(dataSource: DataSource, folder: string): Promise<
       await manager.insert(RevisionEntity, newRevision(entry.id, entry.id, 1, writePiece(piece), ['Demo piece']));
     }
   });
+}
+
+/** Gives an empty database an ensemble to put pieces in. */
+export async function ensureEnsemble(dataSource: DataSource): Promise<void> {
+  const ensembles = dataSource.getRepository(EnsembleEntity);
+  if ((await ensembles.count()) > 0) return;
+  await ensembles.insert({ id: randomUUID(), name: 'Our ensemble', place: '' });
 }
 
 async function readEnsemble(folder: string): Promise<EnsembleFile> {

@@ -12,7 +12,10 @@ export function fileLogger(dataFolder: string): Logger {
   const file = join(folder, 'server.jsonl');
   const size = statSync(file, { throwIfNoEntry: false })?.size ?? 0;
   if (size > MAX_LOG_BYTES) renameSync(file, `${file}.old`);
-  return pino({ base: undefined, timestamp: pino.stdTimeFunctions.isoTime }, pino.destination({ dest: file, sync: false }));
+  return pino(
+    { base: undefined, timestamp: pino.stdTimeFunctions.isoTime },
+    pino.destination({ dest: file, sync: false }),
+  );
 }
 
 /** Nest's own messages in the same log. */

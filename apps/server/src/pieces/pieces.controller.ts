@@ -37,7 +37,10 @@ export class PiecesController {
 
   @Get(':pieceId/revisions/:revision')
   @ApiOperation({ summary: 'One revision of a piece' })
-  revision(@pieceId() id: string, @Param('revision', new ParseIntPipe({ errorHttpStatusCode: 404 })) revision: number) {
+  revision(
+    @pieceId() id: string,
+    @Param('revision', new ParseIntPipe({ errorHttpStatusCode: 404 })) revision: number,
+  ) {
     return this.pieces.revision(id, revision);
   }
 

@@ -76,8 +76,15 @@ export class PiecesService {
     if (already) return { revision: already.revision, savedAt: already.savedAt };
     await this.pieceOf(pieceId);
     const current = await this.newest(pieceId);
-    if (request.basedOnRevision > current.revision) throw notYetSaved(request.basedOnRevision, current.revision);
-    const next = newRevision(request.id, pieceId, request.basedOnRevision + 1, request.piece, request.edits ?? []);
+    if (request.basedOnRevision > current.revision)
+      throw notYetSaved(request.basedOnRevision, current.revision);
+    const next = newRevision(
+      request.id,
+      pieceId,
+      request.basedOnRevision + 1,
+      request.piece,
+      request.edits ?? [],
+    );
     try {
       await this.writer.run((manager) => manager.insert(RevisionEntity, next));
     } catch (error) {

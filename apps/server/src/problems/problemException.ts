@@ -1,5 +1,10 @@
 import { HttpException } from '@nestjs/common';
-import { PROBLEM_TYPES, type FieldProblem, type ProblemDocument, type StaleProblemDocument } from '@anchorbeat/contract';
+import {
+  PROBLEM_TYPES,
+  type FieldProblem,
+  type ProblemDocument,
+  type StaleProblemDocument,
+} from '@anchorbeat/contract';
 
 /** An expected refusal, sent as an RFC 9457 problem document. */
 export class ProblemException extends HttpException {

@@ -15,7 +15,11 @@ const BY_STATUS: Readonly<Record<number, StatusText>> = {
     title: 'This could not be read',
     detail: 'The request is not valid JSON; nothing was saved',
   },
-  403: { type: PROBLEM_TYPES.invalid, title: 'Not from here', detail: 'This server answers on this machine only' },
+  403: {
+    type: PROBLEM_TYPES.invalid,
+    title: 'Not from here',
+    detail: 'This server answers on this machine only',
+  },
   404: { type: PROBLEM_TYPES.notFound, title: 'Not found', detail: 'There is nothing at this address' },
   413: {
     type: PROBLEM_TYPES.tooLarge,

@@ -18,7 +18,8 @@ function fieldProblems(error: ValidationError, path: string): FieldProblem[] {
   const constraints = error.constraints ?? {};
   if ('isPiece' in constraints) return [...pieceProblems(error.value, field)];
   const own = Object.entries(constraints).map(([rule, message]) => ({
-    message: rule === 'whitelistValidation' ? `"${field}" is not a field of this request: leave it out` : message,
+    message:
+      rule === 'whitelistValidation' ? `"${field}" is not a field of this request: leave it out` : message,
     field,
     value: shown(error.value),
   }));

@@ -34,7 +34,9 @@ function openPiece(response: PieceResponse, dispatch: AppDispatch): void {
   const { id, ensembleId } = response;
   const draft = takeDraftMaybe(id);
   if (draft) {
-    dispatch(opened({ id, ensembleId, revision: draft.revision, piece: draft.piece, unsavedEdits: draft.edits }));
+    dispatch(
+      opened({ id, ensembleId, revision: draft.revision, piece: draft.piece, unsavedEdits: draft.edits }),
+    );
     return;
   }
   const reading = readPiece(response.piece);

@@ -6,7 +6,10 @@ import { useKeys } from '../ui/useKeys.ts';
 const THEME_NAMES: Readonly<Record<ThemeChoice, string>> = { place: 'By place', desk: 'Desk', hall: 'Hall' };
 const NEXT_THEME: Readonly<Record<ThemeChoice, ThemeChoice>> = { place: 'desk', desk: 'hall', hall: 'place' };
 
-/** The places of the program, each with its key. Map and Podium lead to the piece that was open last. */
+/**
+ * The places of the program, each with its key. Map and Podium lead to the piece that was open last. At the podium only
+ * the keys remain: nothing there is smaller than what is read at two metres.
+ */
 export function Rail() {
   const open = useAppSelector((state) => state.piece.open);
   const match = useMatch('/piece/:pieceId/*');
@@ -18,6 +21,7 @@ export function Rail() {
     void navigate(to);
     return true;
   });
+  if (match?.params['*'] === 'podium') return null;
   return (
     <nav aria-label="Places" className="flex w-16 shrink-0 flex-col bg-rail py-3 text-rail-text">
       <Place to="/" name="Shelf" keyName="⇧S" />

@@ -7,8 +7,8 @@ import { barDescription, SystemView } from './SystemView.tsx';
 import { useLine, type LineLayout } from './useLine.ts';
 import { useWidth } from './useWidth.ts';
 
-const SYSTEM_HEIGHT_PX = 206;
-const BASE_Y = 138;
+const SYSTEM_HEIGHT_PX = 200;
+const BASE_Y = 132;
 const GUTTER_PX = 46;
 const RIGHT_PX = 16;
 
@@ -52,9 +52,18 @@ export function Line({ proof, scale, selection, focusBar, onSelect, beatNow, isM
     >
       <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
         {width > 0 &&
-          rows.getVirtualItems().map((row) => (
-            <SystemRow key={row.key} layout={layout} index={row.index} topPx={row.start} width={width} selection={selection} />
-          ))}
+          rows
+            .getVirtualItems()
+            .map((row) => (
+              <SystemRow
+                key={row.key}
+                layout={layout}
+                index={row.index}
+                topPx={row.start}
+                width={width}
+                selection={selection}
+              />
+            ))}
         {isMoving && <Bead layout={layout} beatNow={beatNow} scroller={scroller} />}
       </div>
     </div>
@@ -110,7 +119,13 @@ function SystemRow({ layout, index, topPx, width, selection }: SystemRowProps) {
 }
 
 /** The selection's ends, so that it is told by shape and not by tone alone. */
-function SelectionEdges({ bars, selection }: { readonly bars: ReturnType<LineLayout['geometryOf']>; readonly selection: BarSpan }) {
+function SelectionEdges({
+  bars,
+  selection,
+}: {
+  readonly bars: ReturnType<LineLayout['geometryOf']>;
+  readonly selection: BarSpan;
+}) {
   const selected = bars.filter(
     (bar) => bar.barIndex >= selection.from && bar.barIndex < selection.from + selection.count,
   );
@@ -133,7 +148,15 @@ function RehearsalMark({ mark }: { readonly mark: string }) {
   return (
     <g transform={`translate(${Math.max(2, GUTTER_PX - width - 10)} ${BASE_Y - 12})`} pointerEvents="none">
       <rect width={width} height={24} rx={3} fill="var(--ink)" />
-      <text x={width / 2} y={17} textAnchor="middle" fontSize={15} fontWeight={800} fill="var(--ground)" className="numeral">
+      <text
+        x={width / 2}
+        y={17}
+        textAnchor="middle"
+        fontSize={15}
+        fontWeight={800}
+        fill="var(--ground)"
+        className="numeral"
+      >
         {mark.slice(0, 4)}
       </text>
     </g>

@@ -1,5 +1,11 @@
-import { formatNoteValue, formatNumber, type Equivalence, type NoteValue, type StatedTempo } from '@anchorbeat/core';
-import { noteGlyphs, tupletFigures } from './glyphs.ts';
+import {
+  formatNoteValue,
+  formatNumber,
+  type Equivalence,
+  type NoteValue,
+  type StatedTempo,
+} from '@anchorbeat/core';
+import { DOT_GLYPH, noteGlyph, tupletFigures } from './glyphs.ts';
 
 /** A note value drawn as a note, inline in text; its name is read out. */
 export function Note({ value }: { readonly value: NoteValue }) {
@@ -12,7 +18,12 @@ export function Note({ value }: { readonly value: NoteValue }) {
         </span>
       )}
       <span aria-hidden className="music text-[1.5em]">
-        {noteGlyphs(value.base, value.dots)}
+        {noteGlyph(value.base)}
+        {Array.from({ length: value.dots }, (_, dot) => (
+          <span key={dot} className="ml-[0.1em]">
+            {DOT_GLYPH}
+          </span>
+        ))}
       </span>
     </span>
   );
@@ -23,7 +34,7 @@ export function TempoText({ tempo }: { readonly tempo: StatedTempo }) {
   return (
     <span className="whitespace-nowrap">
       <Note value={tempo.unit} />
-      <span className="numeral"> = {formatNumber(tempo.bpm)}</span>
+      <span className="numeral ml-[0.12em]">&nbsp;= {formatNumber(tempo.bpm)}</span>
     </span>
   );
 }
@@ -32,7 +43,9 @@ export function TempoText({ tempo }: { readonly tempo: StatedTempo }) {
 export function EquivalenceText({ equivalence }: { readonly equivalence: Equivalence }) {
   return (
     <span className="whitespace-nowrap">
-      <Note value={equivalence.before} /> = <Note value={equivalence.after} />
+      <Note value={equivalence.before} />
+      &nbsp;=&nbsp;
+      <Note value={equivalence.after} />
     </span>
   );
 }

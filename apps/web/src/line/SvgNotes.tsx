@@ -1,5 +1,12 @@
-import { formatNumber, meterSign, type Equivalence, type Meter, type NoteValue, type TempoMark } from '@anchorbeat/core';
-import { meterGlyphs, noteGlyphs, tupletFigures } from './glyphs.ts';
+import {
+  formatNumber,
+  meterSign,
+  type Equivalence,
+  type Meter,
+  type NoteValue,
+  type TempoMark,
+} from '@anchorbeat/core';
+import { DOT_GLYPH, meterGlyphs, noteGlyph, tupletFigures } from './glyphs.ts';
 
 /** One note inside an SVG text run: the glyph, its dots, and a small tuplet figure above. */
 function NoteSpan({ value, size }: { readonly value: NoteValue; readonly size: number }) {
@@ -7,7 +14,12 @@ function NoteSpan({ value, size }: { readonly value: NoteValue; readonly size: n
   return (
     <>
       <tspan fontFamily="Bravura Music" fontSize={size * 1.5}>
-        {noteGlyphs(value.base, value.dots)}
+        {noteGlyph(value.base)}
+        {Array.from({ length: value.dots }, (_, dot) => (
+          <tspan key={dot} dx={size * 0.14}>
+            {DOT_GLYPH}
+          </tspan>
+        ))}
       </tspan>
       {tuplet && (
         <>
@@ -21,11 +33,17 @@ function NoteSpan({ value, size }: { readonly value: NoteValue; readonly size: n
   );
 }
 
-function EquivalenceSpans({ equivalence, size }: { readonly equivalence: Equivalence; readonly size: number }) {
+function EquivalenceSpans({
+  equivalence,
+  size,
+}: {
+  readonly equivalence: Equivalence;
+  readonly size: number;
+}) {
   return (
     <>
       <NoteSpan value={equivalence.before} size={size} />
-      {' = '}
+      {'\u00a0=\u00a0'}
       <NoteSpan value={equivalence.after} size={size} />
     </>
   );
@@ -38,7 +56,12 @@ interface PlacedProps {
 }
 
 /** "before = after" drawn as notes, in the carry's colour. */
-export function SvgEquivalence({ equivalence, x, y, size }: PlacedProps & { readonly equivalence: Equivalence }) {
+export function SvgEquivalence({
+  equivalence,
+  x,
+  y,
+  size,
+}: PlacedProps & { readonly equivalence: Equivalence }) {
   return (
     <text x={x} y={y} fontSize={size} fill="var(--carry)" fontWeight={600}>
       <EquivalenceSpans equivalence={equivalence} size={size} />
@@ -50,13 +73,13 @@ export function SvgEquivalence({ equivalence, x, y, size }: PlacedProps & { read
 export function SvgTempoMark({ mark, x, y, size }: PlacedProps & { readonly mark: TempoMark }) {
   return (
     <text x={x} y={y} fontSize={size} fill="var(--ink)" fontWeight={600} fontFamily="var(--font-display)">
-      {mark.term && `${mark.term}  `}
+      {mark.term && `${mark.term}\u00a0\u00a0\u00a0`}
       {mark.equivalence && <EquivalenceSpans equivalence={mark.equivalence} size={size} />}
-      {mark.equivalence && mark.stated && ' (= '}
+      {mark.equivalence && mark.stated && '\u00a0\u00a0(= '}
       {mark.stated && (
         <>
           {!mark.equivalence && <NoteSpan value={mark.stated.unit} size={size} />}
-          {!mark.equivalence && ' = '}
+          {!mark.equivalence && '\u00a0=\u00a0'}
           {formatNumber(mark.stated.bpm)}
         </>
       )}
@@ -73,43 +96,53 @@ export function tempoMarkWidth(mark: TempoMark, size: number): number {
   return term + equivalence + stated;
 }
 
+/** Half the distance between the middles of the two figures: a hair more than their height, so that they do not touch. */
+const FIGURE_OFFSET = 0.268;
+
 /** A meter drawn in figures, one part after another with a plus between; `y` is its middle. */
-export function SvgMeter({ meter, x, y, size, fill }: PlacedProps & { readonly meter: Meter; readonly fill: string }) {
-  let left = x;
+export function SvgMeter({
+  meter,
+  x,
+  y,
+  size,
+  fill,
+}: PlacedProps & { readonly meter: Meter; readonly fill: string }) {
   return (
     <g fill={fill} fontFamily="Bravura Music" fontSize={size} textAnchor="middle">
-      {meterSign(meter).map(({ top, bottom }, index) => {
-        const width = figureWidth(top, bottom, size);
-        const plus = index > 0 ? size * 0.5 : 0;
-        const centre = left + plus + width / 2;
-        const plusX = left + plus / 2;
-        left += plus + width;
-        return (
-          <g key={index}>
-            {index > 0 && (
-              <text x={plusX} y={y}>
-                {meterGlyphs('+')}
-              </text>
-            )}
-            <text x={centre} y={y - size / 4}>
-              {meterGlyphs(top)}
+      {placedParts(meter, size).map(({ top, bottom, plusX, centreX }) => (
+        <g key={centreX}>
+          {plusX !== null && (
+            <text x={x + plusX} y={y}>
+              {meterGlyphs('+')}
             </text>
-            <text x={centre} y={y + size / 4}>
-              {meterGlyphs(bottom)}
-            </text>
-          </g>
-        );
-      })}
+          )}
+          <text x={x + centreX} y={y - size * FIGURE_OFFSET}>
+            {meterGlyphs(top)}
+          </text>
+          <text x={x + centreX} y={y + size * FIGURE_OFFSET}>
+            {meterGlyphs(bottom)}
+          </text>
+        </g>
+      ))}
     </g>
   );
 }
 
+/** The parts of a meter with where they and the plus before them stand, from x = 0. */
+function placedParts(meter: Meter, size: number) {
+  let left = 0;
+  return meterSign(meter).map(({ top, bottom }, index) => {
+    const plusX = index > 0 ? left + size / 4 : null;
+    const start = index > 0 ? left + size / 2 : left;
+    const width = figureWidth(top, bottom, size);
+    left = start + width;
+    return { top, bottom, plusX, centreX: start + width / 2, endX: left };
+  });
+}
+
 /** Width of a drawn meter in pixels. */
 export function meterWidth(meter: Meter, size: number): number {
-  return meterSign(meter).reduce(
-    (total, { top, bottom }, index) => total + figureWidth(top, bottom, size) + (index > 0 ? size * 0.5 : 0),
-    0,
-  );
+  return placedParts(meter, size).at(-1)?.endX ?? 0;
 }
 
 function figureWidth(top: string, bottom: string, size: number): number {

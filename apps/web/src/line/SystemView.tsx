@@ -58,7 +58,13 @@ export const SystemView = memo(function SystemView(props: SystemViewProps) {
             />
           )}
           {tempos.map(({ mark, x, y }) => (
-            <SvgTempoMark key={`${mark.atWholes.n}/${mark.atWholes.d}`} mark={mark} x={x} y={y} size={TEMPO_SIZE} />
+            <SvgTempoMark
+              key={`${mark.atWholes.n}/${mark.atWholes.d}`}
+              mark={mark}
+              x={x}
+              y={y}
+              size={TEMPO_SIZE}
+            />
           ))}
         </g>
       ))}
@@ -75,7 +81,14 @@ function OddBars({ piece, bars }: Pick<SystemViewProps, 'piece' | 'bars'>): Reac
       <g key={bar.barIndex}>
         <path d={bar.hops.map((hop) => `${hopPath(hop)}Z`).join('')} fill="var(--hop-odd)" />
         {bar.widthPx > odd.words.length * 6.5 && (
-          <text x={bar.xPx + bar.widthPx / 2 + 8} y={LABEL_Y} textAnchor="middle" fontSize={12.5} fontWeight={700} fill="var(--seam)">
+          <text
+            x={bar.xPx + bar.widthPx / 2 + 8}
+            y={LABEL_Y}
+            textAnchor="middle"
+            fontSize={12.5}
+            fontWeight={700}
+            fill="var(--seam)"
+          >
             {odd.words}
           </text>
         )}
@@ -106,13 +119,7 @@ function BarMarks({ compiled, bar, seam }: BarMarksProps) {
         </g>
       ))}
       {label && bar.widthPx >= MIN_LABEL_PX && (
-        <text
-          x={bar.xPx + 7}
-          y={LABEL_Y}
-          fontSize={12}
-          fill="var(--quiet)"
-          className="numeral"
-        >
+        <text x={bar.xPx + 7} y={LABEL_Y} fontSize={12} fill="var(--quiet)" fontFamily="var(--font-display)">
           {label}
         </text>
       )}
@@ -130,7 +137,7 @@ function Numeral({ hop }: { readonly hop: Hop }) {
       fontSize={14}
       fontWeight={isStrong ? 800 : 500}
       fill={isStrong ? 'var(--ink)' : 'var(--quiet)'}
-      className="numeral"
+      fontFamily="var(--font-display)"
     >
       {hop.numeral}
     </text>
@@ -161,10 +168,7 @@ function Carries({ bars, seams }: CarriesProps): ReactNode {
     return (
       <g key={bar.barIndex} transform={`translate(${bar.xPx} 0)`}>
         <path d={`M0 ${ANCHOR_TOP_Y}V${ANCHOR_Y}`} stroke="var(--seam)" strokeWidth={2} />
-        <path
-          d={`M-8 ${ANCHOR_Y}H8L4.5 ${ANCHOR_Y + 13}H-4.5Z`}
-          fill="var(--seam)"
-        />
+        <path d={`M-8 ${ANCHOR_Y}H8L4.5 ${ANCHOR_Y + 13}H-4.5Z`} fill="var(--seam)" />
         {seam.carry && room > CARRY_ROOM_PX && (
           <SvgEquivalence equivalence={seam.carry} x={15} y={CARRY_Y} size={15} />
         )}
@@ -174,7 +178,12 @@ function Carries({ bars, seams }: CarriesProps): ReactNode {
 }
 
 /** What is read out of a bar: "Bar 11, 15/16 as 4+4+4+3, one sixteenth short, lands together, carry eighth". */
-export function barDescription(piece: Piece, compiled: CompiledPiece, barIndex: number, seam: Seam | undefined): string {
+export function barDescription(
+  piece: Piece,
+  compiled: CompiledPiece,
+  barIndex: number,
+  seam: Seam | undefined,
+): string {
   const bar = piece.bars[barIndex];
   if (!bar) return '';
   const parts = [

@@ -12,14 +12,13 @@ const NOTE_GLYPHS: Readonly<Record<NoteBase, string>> = {
   '64th': '\uECAD',
 };
 
-const DOT = '\uECB7';
-const THIN_SPACE = '\u2009';
+export const DOT_GLYPH = '\uECB7';
 const TIME_DIGIT_ZERO = 0xe080;
 const TIME_PLUS = '\uE08C';
 
-/** A note with its dots, upright, for text size. */
-export function noteGlyphs(base: NoteBase, dots: number): string {
-  return NOTE_GLYPHS[base] + `${THIN_SPACE}${DOT}`.repeat(dots);
+/** A note without its dots, upright, for text size. */
+export function noteGlyph(base: NoteBase): string {
+  return NOTE_GLYPHS[base];
 }
 
 /** Meter figures: digits and plus signs. */
@@ -31,7 +30,9 @@ export function meterGlyphs(figures: string): string {
 
 /** What stands over a tuplet note: its number, and its ratio where the number alone would not say it. */
 export function tupletFigures(tuplets: readonly Tuplet[]): string {
-  return tuplets.map(({ actual, normal }) => (isUsual(actual, normal) ? `${actual}` : `${actual}:${normal}`)).join(' ');
+  return tuplets
+    .map(({ actual, normal }) => (isUsual(actual, normal) ? `${actual}` : `${actual}:${normal}`))
+    .join(' ');
 }
 
 function isUsual(actual: number, normal: number): boolean {

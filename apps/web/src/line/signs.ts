@@ -11,9 +11,9 @@ import { meterWidth, tempoMarkWidth } from './SvgNotes.tsx';
 
 export const SIGN_SIZE = 30;
 export const TEMPO_SIZE = 15;
-export const SIGN_LANE_Y = -92;
-const UPPER_LANE_Y = -122;
-const LOWER_TEMPO_Y = -86;
+export const SIGN_LANE_Y = -90;
+const UPPER_LANE_Y = -114;
+const LOWER_TEMPO_Y = -84;
 const GAP_PX = 12;
 
 interface PlacedTempo {

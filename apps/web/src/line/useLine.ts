@@ -1,4 +1,11 @@
-import { systemGeometry, systemsOf, type BarGeometry, type LineScale, type LineSystem, type Seam } from '@anchorbeat/core';
+import {
+  systemGeometry,
+  systemsOf,
+  type BarGeometry,
+  type LineScale,
+  type LineSystem,
+  type Seam,
+} from '@anchorbeat/core';
 import { useMemo } from 'react';
 import type { Proof } from '../compiled/useCompiled.ts';
 
@@ -33,7 +40,13 @@ export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): Lin
     geometries.set(systemIndex, geometry);
     return geometry;
   };
-  return { proof, systems, geometryOf, systemOfBar: (bar) => systemOfBar(systems, bar), seamsByBar: seamsByBar(proof) };
+  return {
+    proof,
+    systems,
+    geometryOf,
+    systemOfBar: (bar) => systemOfBar(systems, bar),
+    seamsByBar: seamsByBar(proof),
+  };
 }
 
 function systemOfBar(systems: readonly LineSystem[], barIndex: number): number {

@@ -41,9 +41,9 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
     event.preventDefault();
   };
   return (
-    <div className="max-w-3xl">
+    <div>
       <div className="flex items-center gap-3">
-        <label htmlFor={id} className="font-semibold">
+        <label htmlFor={id} className="font-semibold whitespace-nowrap">
           {definition.prompt} {spanName(piece, span)}
         </label>
         <input
@@ -60,7 +60,7 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
           onBlur={(event) => !event.relatedTarget && onClose()}
           className="numeral w-64 rounded-lg border-2 border-ink bg-raised px-3 py-1.5 text-lg"
         />
-        <span className="text-sm text-quiet">
+        <span className="text-sm whitespace-nowrap text-quiet [&_kbd]:font-text [&_kbd]:font-bold [&_kbd]:text-ink">
           <kbd>Enter</kbd> sets it
           {kind === 'meter' && (
             <>
@@ -74,11 +74,11 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
       </div>
       <p id={`${id}-says`} role="status" className="mt-1.5 min-h-7 text-[0.95rem]">
         {'problem' in outcome ? (
-          <span className={showsProblem ? 'text-problem' : 'text-quiet'}>
+          <span className={showsProblem ? 'font-semibold text-problem' : 'text-quiet'}>
             {showsProblem ? outcome.problem : `For example ${definition.example}`}
           </span>
         ) : (
-          <span>{outcome.says}</span>
+          <span className="first-letter:uppercase inline-block">{outcome.says}</span>
         )}
       </p>
     </div>
@@ -91,7 +91,14 @@ function outcomeOf(piece: Piece, act: EntryAct): Outcome {
   if (act.kind === 'go') return { says: `Goes to ${spanName(piece, { from: act.bar, count: 1 })}` };
   const result = applyEdit(piece, act.edit);
   if (!result.ok) return { problem: result.problem.message };
-  return { says: act.edit.kind === 'setTempoMark' ? <DrawnMark mark={act.edit.mark} says={result.value.says} /> : result.value.says };
+  return {
+    says:
+      act.edit.kind === 'setTempoMark' ? (
+        <DrawnMark mark={act.edit.mark} says={result.value.says} />
+      ) : (
+        result.value.says
+      ),
+  };
 }
 
 function DrawnMark({ mark, says }: { readonly mark: TempoMark; readonly says: string }) {
@@ -106,4 +113,3 @@ function DrawnMark({ mark, says }: { readonly mark: TempoMark; readonly says: st
     </span>
   );
 }
-

@@ -36,11 +36,18 @@ export function KeyHints(props: KeyHintsProps) {
           {isRunning ? 'Stop' : 'Count me in'}
         </button>
         {(Object.keys(ENTRIES) as EntryKind[]).map((kind) => (
-          <KeyHint key={kind} keyName={ENTRIES[kind].key} label={ENTRIES[kind].name} onPress={() => props.onEntry(kind)} />
+          <KeyHint
+            key={kind}
+            keyName={ENTRIES[kind].key}
+            label={ENTRIES[kind].name}
+            onPress={() => props.onEntry(kind)}
+          />
         ))}
       </div>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <span className="numeral font-semibold">{upperFirst(span.count > 1 ? spanName(piece, span) : from)}</span>
+        <span className="numeral font-semibold">
+          {upperFirst(span.count > 1 ? spanName(piece, span) : from)}
+        </span>
         <KeyHint keyName="del" label="delete" onPress={props.onDelete} />
         <KeyHint keyName="ctrl z" label="undo" onPress={props.onUndo} disabled={!open?.past.length} />
         <KeyHint keyName="ctrl ⇧ z" label="redo" onPress={props.onRedo} disabled={!open?.future.length} />

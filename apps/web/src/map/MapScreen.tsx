@@ -37,7 +37,7 @@ export function MapScreen() {
     <main className="flex h-full flex-col">
       <header className="px-8 pt-6">
         <MapTitle onToggle={actions.toggleTrueTo} />
-        <div className="mt-3 min-h-[4.6rem]">
+        <div className="mt-3 min-h-[5.4rem]">
           {entry ? (
             <Entry key={entry.kind} {...entry} span={span} piece={piece} onClose={() => setEntry(null)} />
           ) : (
@@ -104,7 +104,8 @@ function useMapActions(span: BarSpan) {
           .catch((error: unknown) => toast(String((error as Error).message)));
     },
     deleteSelection: () => {
-      if (edit({ kind: 'deleteBars', ...span })) dispatch(spanSelected({ from: Math.max(0, span.from - 1), count: 1 }));
+      if (edit({ kind: 'deleteBars', ...span }))
+        dispatch(spanSelected({ from: Math.max(0, span.from - 1), count: 1 }));
     },
     undo: () => stepped(undone()),
     redo: () => stepped(redone()),
@@ -128,8 +129,11 @@ function MapTitle({ onToggle }: { readonly onToggle: () => void }) {
         aria-label={`The line is true to ${trueTo}; press to switch`}
         onClick={onToggle}
       >
-        True to <TrueWord word="time" isOn={trueTo === 'time'} /> / <TrueWord word="ink" isOn={trueTo === 'ink'} />
-        <kbd className="ml-2 rounded-md border border-quiet px-1.5 py-px font-text text-xs font-bold text-ink">v</kbd>
+        True to <TrueWord word="time" isOn={trueTo === 'time'} /> /{' '}
+        <TrueWord word="ink" isOn={trueTo === 'ink'} />
+        <kbd className="ml-2 rounded-md border border-quiet px-1.5 py-px font-text text-xs font-bold text-ink">
+          v
+        </kbd>
       </button>
     </div>
   );

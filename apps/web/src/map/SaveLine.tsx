@@ -7,7 +7,11 @@ export function SaveLine() {
   if (!save) return null;
   const isTrouble = save.kind === 'retrying' || save.kind === 'refused' || save.kind === 'stale';
   return (
-    <p role="status" data-testid="save-state" className={isTrouble ? 'font-semibold text-problem' : 'text-quiet'}>
+    <p
+      role="status"
+      data-testid="save-state"
+      className={isTrouble ? 'font-semibold text-problem' : 'text-quiet'}
+    >
       {saveWords(save)}
     </p>
   );

@@ -31,7 +31,11 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
   const keepBoth = async () => {
     const copy = { ...open.present, title: `${open.present.title} (my copy)` };
     try {
-      const made = await create({ id: uuid(), ensembleId: open.ensembleId, piece: writePiece(copy) }).unwrap();
+      const made = await create({
+        id: uuid(),
+        ensembleId: open.ensembleId,
+        piece: writePiece(copy),
+      }).unwrap();
       dropDraft(open.id);
       dispatch(closed());
       await navigate(`/piece/${made.id}/map`);
@@ -44,7 +48,9 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-black/40" />
         <Dialog.Content className="fixed left-1/2 top-20 w-[36rem] -translate-x-1/2 rounded-2xl bg-raised p-7 shadow-xl">
-          <Dialog.Title className="text-2xl font-bold">This piece was changed in another window too</Dialog.Title>
+          <Dialog.Title className="text-2xl font-bold">
+            This piece was changed in another window too
+          </Dialog.Title>
           <Dialog.Description className="mt-2 text-quiet">
             The other window saved first. Nothing of either is lost; choose what to go on with here.
           </Dialog.Description>
@@ -61,7 +67,9 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
               Go on with mine
             </Button>
           </div>
-          <p className="mt-3 text-sm text-quiet">Going on with yours keeps the other as revision {stale.currentRevision}.</p>
+          <p className="mt-3 text-sm text-quiet">
+            Going on with yours keeps the other as revision {stale.currentRevision}.
+          </p>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -16,10 +16,12 @@ import {
   type Result,
 } from '@anchorbeat/core';
 
-export type EntryKind = 'meter' | 'tempo' | 'equivalence' | 'pickup' | 'add' | 'repeat' | 'mark' | 'label' | 'go';
+export type EntryKind =
+  'meter' | 'tempo' | 'equivalence' | 'pickup' | 'add' | 'repeat' | 'mark' | 'label' | 'go';
 
 /** What an entry asks for: a change of the piece, or a bar to stand on. */
-export type EntryAct = { readonly kind: 'edit'; readonly edit: Edit } | { readonly kind: 'go'; readonly bar: number };
+export type EntryAct =
+  { readonly kind: 'edit'; readonly edit: Edit } | { readonly kind: 'go'; readonly bar: number };
 
 export interface EntryContext {
   readonly piece: Piece;
@@ -69,7 +71,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
   },
   equivalence: {
     key: '=',
-    name: 'this note = that note',
+    name: 'note = note',
     prompt: 'Note before = note after, at',
     example: 'e = e · q. = q · e3 = s (triplet eighth = sixteenth)',
     initial: () => '',
@@ -102,7 +104,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
   },
   repeat: {
     key: 'r',
-    name: 'write out again',
+    name: 'again',
     prompt: 'More times for',
     example: '5 writes the selected bars out five more times',
     initial: () => '1',
@@ -113,7 +115,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
   },
   mark: {
     key: 'k',
-    name: 'rehearsal mark',
+    name: 'mark',
     prompt: 'Rehearsal mark at',
     example: 'C · nothing takes it off',
     initial: (context) => firstBar(context).rehearsalMark ?? '',
@@ -121,7 +123,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
   },
   label: {
     key: 'l',
-    name: 'bar number',
+    name: 'number',
     prompt: 'Printed number of',
     example: '12a · 101 · nothing lets it count on',
     initial: ({ piece, span }) => barLabels(piece)[span.from] ?? '',

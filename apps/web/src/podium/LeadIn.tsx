@@ -30,7 +30,13 @@ export function LeadIn({ hops, isPast }: { readonly hops: readonly LeadInHop[]; 
   const start = hops[0]?.xPx ?? 0;
   return (
     <g opacity={isPast ? 0.35 : 1}>
-      <path d={hops.map(hopPath).join('')} fill="none" stroke="var(--entry)" strokeWidth={1.6} strokeDasharray="4 3" />
+      <path
+        d={hops.map(hopPath).join('')}
+        fill="none"
+        stroke="var(--entry)"
+        strokeWidth={1.6}
+        strokeDasharray="4 3"
+      />
       <path d={`M${start} 0H0`} stroke="var(--entry)" strokeWidth={1.5} strokeDasharray="4 3" />
       {hops.map((hop) => (
         <text

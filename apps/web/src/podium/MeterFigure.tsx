@@ -8,8 +8,14 @@ export function MeterFigure({ meter }: { readonly meter: Meter }) {
   const size = SIZE_PX * Math.min(1, 300 / meterWidth(meter, SIZE_PX));
   const width = meterWidth(meter, size);
   return (
-    <svg width={width} height={SIZE_PX * 1.04} role="img" aria-label={formatMeter(meter)} className="block shrink-0">
-      <SvgMeter meter={meter} x={0} y={SIZE_PX * 0.52} size={size} fill="var(--ink)" />
+    <svg
+      width={width}
+      height={SIZE_PX * 1.06}
+      role="img"
+      aria-label={formatMeter(meter)}
+      className="block shrink-0"
+    >
+      <SvgMeter meter={meter} x={0} y={SIZE_PX * 0.53} size={size} fill="var(--ink)" />
     </svg>
   );
 }

@@ -33,11 +33,11 @@ export function Podium() {
   const typed = usePodiumKeys(entryBar);
   return (
     <main className="flex h-full flex-col overflow-hidden px-10 pt-6">
-      <p className="text-[2rem] leading-tight">
-        <b className="numeral text-[2.6rem] font-extrabold">{barTitle(compiled.labels[barIndex])}</b>
+      <header className="text-[2rem] leading-tight">
+        <h1 className="inline text-[2.6rem] font-extrabold">{barTitle(compiled.labels[barIndex])}</h1>
         <span className="ml-4 text-quiet">{markBefore(piece.bars, barIndex)}</span>
         <span className="float-right text-quiet">{piece.title}</span>
-      </p>
+      </header>
       <div className="flex min-h-0 flex-1 items-center gap-12">
         <BigBeat bar={bar} />
         <div className="min-w-0 flex-1">
@@ -97,7 +97,8 @@ function usePodiumKeys(entryBar: number): string {
   const [typed, setTyped] = useState('');
   useEffect(() => () => playback.stop(), [playback]);
   const goTo = (bar: number) => {
-    if (!playback.isRunning) dispatch(barSelected({ bar: Math.min(Math.max(bar, 0), piece.bars.length - 1) }));
+    if (!playback.isRunning)
+      dispatch(barSelected({ bar: Math.min(Math.max(bar, 0), piece.bars.length - 1) }));
   };
   const acts: Readonly<Record<string, () => void>> = {
     ' ': () => {
@@ -130,4 +131,3 @@ function usePodiumKeys(entryBar: number): string {
   });
   return typed;
 }
-

@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 
 /** The keys of the podium, readable from the stand. */
@@ -19,6 +20,11 @@ export function PodiumKeys({ isRunning, typed }: { readonly isRunning: boolean; 
         </span>
       )}
       <Key name="↑ ↓" text="level" />
+      {!isRunning && (
+        <Link to="../map" relative="path" className="ml-auto">
+          <Key name="⇧ M" text="map" />
+        </Link>
+      )}
       <span className="sr-only">Level {Math.round(playback.level * 100)} percent</span>
     </footer>
   );
@@ -27,7 +33,9 @@ export function PodiumKeys({ isRunning, typed }: { readonly isRunning: boolean; 
 function Key({ name, text }: { readonly name: string; readonly text: string }) {
   return (
     <span className="whitespace-nowrap">
-      <kbd className="mr-2.5 rounded-lg border-2 border-quiet px-2.5 py-0.5 font-text font-bold text-ink">{name}</kbd>
+      <kbd className="mr-2.5 rounded-lg border-2 border-quiet px-2.5 py-0.5 font-text font-bold text-ink">
+        {name}
+      </kbd>
       {text}
     </span>
   );

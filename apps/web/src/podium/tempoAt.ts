@@ -1,4 +1,16 @@
-import { bpmOf, fraction, noteValue, noteValueLength, noteValueOfLengthMaybe, pulseOf, rateAt, ZERO, type Bar, type StatedTempo, type Timeline } from '@anchorbeat/core';
+import {
+  bpmOf,
+  fraction,
+  noteValue,
+  noteValueLength,
+  noteValueOfLengthMaybe,
+  pulseOf,
+  rateAt,
+  ZERO,
+  type Bar,
+  type StatedTempo,
+  type Timeline,
+} from '@anchorbeat/core';
 
 /** The sounding tempo of a performed bar in its own beat: dotted quarters in 6/8, quarters in 4/4. */
 export function tempoAt(timeline: Timeline, performed: number, bar: Bar): StatedTempo {

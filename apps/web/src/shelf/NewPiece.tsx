@@ -37,7 +37,9 @@ export function NewPiece({ ensembleId, isOpen, onClose }: NewPieceProps) {
         <Dialog.Overlay className="fixed inset-0 bg-black/40" />
         <Dialog.Content className="fixed left-1/2 top-24 w-[30rem] -translate-x-1/2 rounded-2xl bg-raised p-7 shadow-xl">
           <Dialog.Title className="text-2xl font-bold">New piece</Dialog.Title>
-          <Dialog.Description className="mt-1 text-quiet">All of it can be changed on the map.</Dialog.Description>
+          <Dialog.Description className="mt-1 text-quiet">
+            All of it can be changed on the map.
+          </Dialog.Description>
           <form className="mt-5 grid gap-4" onSubmit={(event) => void submit(event)}>
             <Field name="title" label="Title" initial="" />
             <div className="grid grid-cols-3 gap-4">
@@ -61,7 +63,15 @@ export function NewPiece({ ensembleId, isOpen, onClose }: NewPieceProps) {
   );
 }
 
-function Field({ name, label, initial }: { readonly name: string; readonly label: string; readonly initial: string }) {
+function Field({
+  name,
+  label,
+  initial,
+}: {
+  readonly name: string;
+  readonly label: string;
+  readonly initial: string;
+}) {
   return (
     <label className="grid gap-1 text-sm text-quiet">
       {label}
@@ -77,7 +87,7 @@ function Field({ name, label, initial }: { readonly name: string; readonly label
 
 /** The piece a form describes, or what is wrong with it. */
 function pieceFromForm(form: FormData): Piece | string {
-  const text = (name: string) => String(form.get(name) ?? '').trim();
+  const text = (name: string) => ((form.get(name) as string | null) ?? '').trim();
   if (!text('title')) return 'Give the piece a title';
   const meter = parseMeter(text('meter'));
   if (!meter.ok) return meter.problem.message;

@@ -31,7 +31,9 @@ export function Shelf() {
         </Button>
       </header>
       {error && <p className="mt-8 text-problem">{problemText(error)}</p>}
-      {pieces.data?.length === 0 && <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>}
+      {pieces.data?.length === 0 && (
+        <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>
+      )}
       <ul className="mt-5">
         {pieces.data?.map((response, index) => (
           <ShelfRow key={response.id} response={response} keyName={index < 9 ? String(index + 1) : ''} />

@@ -41,7 +41,9 @@ export class Playback {
       await this.openPlayer().start(plan, () => this.stop());
     } catch (error) {
       this.stop();
-      throw new Error('This browser gives no sound: check its sound permission for this page', { cause: error });
+      throw new Error('This browser gives no sound: check its sound permission for this page', {
+        cause: error,
+      });
     }
     cancelAnimationFrame(this.frame);
     this.follow();

@@ -2,7 +2,16 @@ import { writePiece } from '@anchorbeat/core';
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { api, problemText, staleProblemOf } from './api.ts';
 import { keepDraft } from './drafts.ts';
-import { edited, opened, rebased, redone, saved, saveStateChanged, undone, type OpenPiece } from './pieceSlice.ts';
+import {
+  edited,
+  opened,
+  rebased,
+  redone,
+  saved,
+  saveStateChanged,
+  undone,
+  type OpenPiece,
+} from './pieceSlice.ts';
 import type { AppDispatch, RootState } from './store.ts';
 import { uuid } from './uuid.ts';
 
@@ -66,7 +75,13 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
     const stale = staleProblemOf(result.error);
     const status = (result.error as { status?: unknown }).status;
     if (stale) {
-      dispatch(saveStateChanged({ kind: 'stale', currentRevision: stale.currentRevision, differences: stale.differences }));
+      dispatch(
+        saveStateChanged({
+          kind: 'stale',
+          currentRevision: stale.currentRevision,
+          differences: stale.differences,
+        }),
+      );
       return false;
     }
     if (typeof status === 'number' && status < 500 && status !== 429) {

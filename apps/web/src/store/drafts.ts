@@ -69,7 +69,9 @@ function leftBehindKeys(pieceId: string): string[] {
 function readDraftMaybe(key: string): Draft | null {
   const stored = storedMaybe(key);
   const reading = stored && readPiece(stored.piece);
-  return stored && reading?.ok ? { revision: stored.revision, edits: stored.edits, piece: reading.piece } : null;
+  return stored && reading?.ok
+    ? { revision: stored.revision, edits: stored.edits, piece: reading.piece }
+    : null;
 }
 
 function storedMaybe(key: string): StoredDraft | null {

@@ -18,7 +18,10 @@ export const mapSlice = createSlice({
   name: 'map',
   initialState,
   reducers: {
-    barSelected: (state, { payload }: PayloadAction<{ readonly bar: number; readonly extends?: boolean }>) => {
+    barSelected: (
+      state,
+      { payload }: PayloadAction<{ readonly bar: number; readonly extends?: boolean }>,
+    ) => {
       state.focusBar = payload.bar;
       if (!payload.extends) state.anchorBar = payload.bar;
     },

@@ -46,7 +46,7 @@ const initialState: PieceState = { open: null };
 /** The piece being worked on, its undo history and whether it is saved. Reducers replace; they never reach inside a piece. */
 export const pieceSlice = createSlice({
   name: 'piece',
-  initialState: initialState as PieceState,
+  initialState: initialState,
   reducers: {
     opened: (_state, { payload }: PayloadAction<Opened>): PieceState => {
       const unsavedEdits = payload.unsavedEdits ?? [];
@@ -66,32 +66,37 @@ export const pieceSlice = createSlice({
     closed: (): PieceState => ({ open: null }),
     edited: (state, { payload }: PayloadAction<Step>): PieceState => {
       const { open } = state as PieceState;
-      if (!open) return state as PieceState;
+      if (!open) return state;
       const past = [...open.past, { piece: open.present, says: payload.says }];
       return { open: { ...changed(open, payload.piece, payload.says), past, future: [] } };
     },
     undone: (state): PieceState => {
       const { open } = state as PieceState;
       const step = open?.past.at(-1);
-      if (!open || !step) return state as PieceState;
+      if (!open || !step) return state;
       const future = [{ piece: open.present, says: step.says }, ...open.future];
-      return { open: { ...changed(open, step.piece, `Undone: ${step.says}`), past: open.past.slice(0, -1), future } };
+      return {
+        open: { ...changed(open, step.piece, `Undone: ${step.says}`), past: open.past.slice(0, -1), future },
+      };
     },
     redone: (state): PieceState => {
       const { open } = state as PieceState;
       const [step, ...future] = open?.future ?? [];
-      if (!open || !step) return state as PieceState;
+      if (!open || !step) return state;
       const past = [...open.past, { piece: open.present, says: step.says }];
       return { open: { ...changed(open, step.piece, `Done again: ${step.says}`), past, future } };
     },
     saveStateChanged: (state, { payload }: PayloadAction<SaveState>): PieceState => {
       const { open } = state as PieceState;
-      return open ? { open: { ...open, save: payload } } : (state as PieceState);
+      return open ? { open: { ...open, save: payload } } : state;
     },
     /** A save was acknowledged: it covered the first `editCount` unsaved edits. */
-    saved: (state, { payload }: PayloadAction<{ readonly revision: number; readonly editCount: number }>): PieceState => {
+    saved: (
+      state,
+      { payload }: PayloadAction<{ readonly revision: number; readonly editCount: number }>,
+    ): PieceState => {
       const { open } = state as PieceState;
-      if (!open) return state as PieceState;
+      if (!open) return state;
       const unsavedEdits = open.unsavedEdits.slice(payload.editCount);
       const save: SaveState = { kind: unsavedEdits.length > 0 ? 'waiting' : 'saved' };
       return { open: { ...open, revision: payload.revision, unsavedEdits, save } };
@@ -99,7 +104,7 @@ export const pieceSlice = createSlice({
     /** The director keeps the piece as it stands here, on top of a newer saved revision. */
     rebased: (state, { payload }: PayloadAction<{ readonly revision: number }>): PieceState => {
       const { open } = state as PieceState;
-      return open ? { open: { ...open, revision: payload.revision, save: { kind: 'waiting' } } } : (state as PieceState);
+      return open ? { open: { ...open, revision: payload.revision, save: { kind: 'waiting' } } } : state;
     },
   },
 });
@@ -109,4 +114,5 @@ function changed(open: OpenPiece, present: Piece, says: string): OpenPiece {
   return { ...open, present, unsavedEdits: [...open.unsavedEdits, says], save };
 }
 
-export const { opened, closed, edited, undone, redone, saveStateChanged, saved, rebased } = pieceSlice.actions;
+export const { opened, closed, edited, undone, redone, saveStateChanged, saved, rebased } =
+  pieceSlice.actions;

@@ -14,7 +14,9 @@ export const store = configureStore({
     [api.reducerPath]: api.reducer,
   },
   middleware: (getDefault) =>
-    getDefault({ serializableCheck: false, immutableCheck: false }).prepend(autosave.middleware).concat(api.middleware),
+    getDefault({ serializableCheck: false, immutableCheck: false })
+      .prepend(autosave.middleware)
+      .concat(api.middleware),
 });
 
 export type AppStore = typeof store;

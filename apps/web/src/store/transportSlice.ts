@@ -26,7 +26,10 @@ export const transportSlice = createSlice({
       state.status = 'countOff';
       state.beatIndex = payload.beatIndex;
     },
-    barBeat: (state, { payload }: PayloadAction<{ readonly performed: number; readonly beatIndex: number }>) => {
+    barBeat: (
+      state,
+      { payload }: PayloadAction<{ readonly performed: number; readonly beatIndex: number }>,
+    ) => {
       state.status = 'running';
       state.performed = payload.performed;
       state.beatIndex = payload.beatIndex;

@@ -13,7 +13,9 @@ interface ThemeValue {
 const ThemeContext = createContext<ThemeValue>({ choice: 'place', choose: () => undefined });
 
 export function ThemeProvider({ children }: { readonly children: ReactNode }) {
-  const [choice, setChoice] = useState<ThemeChoice>(() => (localStorage.getItem(KEY) as ThemeChoice | null) ?? 'place');
+  const [choice, setChoice] = useState<ThemeChoice>(
+    () => (localStorage.getItem(KEY) as ThemeChoice | null) ?? 'place',
+  );
   const value = useMemo(
     () => ({
       choice,

@@ -1,5 +1,15 @@
 import type { PieceDocument } from '@anchorbeat/core';
-import { ArrayMaxSize, IsArray, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
 import { IsPiece } from './isPiece.ts';
 
 export const MAX_REVISION_EDITS = 500;

@@ -18,23 +18,32 @@ const kinds = (piece: ReturnType<typeof pieceOf>) => {
 describe('the click', () => {
   test('falls on downbeats, groups, beats and the subdivisions under them', () => {
     const piece = pieceOf({ meter: '(2+3)/8', tempo: [{ tempo: 'eighth = 120' }] });
-    expect(kinds(piece)).toEqual(['0 downbeat', '0.5 subdivision', '1 group', '1.5 subdivision', '2 subdivision']);
+    expect(kinds(piece)).toEqual([
+      '0 downbeat',
+      '0.5 subdivision',
+      '1 group',
+      '1.5 subdivision',
+      '2 subdivision',
+    ]);
   });
 
-  test.each([3, 4, 5])('is at the core’s own time of every beat and part, in order (random piece %i)', (seed) => {
-    const piece = randomPiece(seed, 80);
-    const { clicks, timeline } = compilePiece(piece);
-    const expected = piece.bars.flatMap((bar, performed) =>
-      pulseOf(bar).flatMap((beat) =>
-        Array.from({ length: beat.parts }, (_, part) => {
-          const within = multiply(beat.lengthWholes, fraction(part, beat.parts));
-          return secondsAt(timeline, { performed, atWholes: add(beat.atWholes, within) });
-        }),
-      ),
-    );
-    expect(Array.from(clicks.timeSeconds)).toEqual(expected);
-    expect(expected).toEqual([...expected].sort((a, b) => a - b));
-  });
+  test.each([3, 4, 5])(
+    'is at the core’s own time of every beat and part, in order (random piece %i)',
+    (seed) => {
+      const piece = randomPiece(seed, 80);
+      const { clicks, timeline } = compilePiece(piece);
+      const expected = piece.bars.flatMap((bar, performed) =>
+        pulseOf(bar).flatMap((beat) =>
+          Array.from({ length: beat.parts }, (_, part) => {
+            const within = multiply(beat.lengthWholes, fraction(part, beat.parts));
+            return secondsAt(timeline, { performed, atWholes: add(beat.atWholes, within) });
+          }),
+        ),
+      );
+      expect(Array.from(clicks.timeSeconds)).toEqual(expected);
+      expect(expected).toEqual([...expected].sort((a, b) => a - b));
+    },
+  );
 });
 
 describe('count-off in plain numerals', () => {
@@ -55,7 +64,10 @@ describe('count-off in plain numerals', () => {
   });
 
   test('is at the tempo and in the meter in force at the entry', () => {
-    const piece = pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }, { meter: '3/4', tempo: [{ equivalence: 'quarter = half' }] });
+    const piece = pieceOf(
+      { meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] },
+      { meter: '3/4', tempo: [{ equivalence: 'quarter = half' }] },
+    );
     expect(counted(piece, 0)).toBe('1@0 2@1 3@2 4@3 | 4');
     expect(counted(piece, 1)).toBe('1@0 2@0.5 3@1 | 1.5');
   });
@@ -70,13 +82,22 @@ describe('a run', () => {
     const plan = runPlanOf(compiled, countOff, performed);
     const entry = barStart(compiled.timeline, performed);
     const beats = Array.from(compiled.clicks.timeSeconds).filter(
-      (_, index) => (compiled.clicks.performed[index] ?? 0) >= performed && clickKind(compiled.clicks, index) !== 'subdivision',
+      (_, index) =>
+        (compiled.clicks.performed[index] ?? 0) >= performed &&
+        clickKind(compiled.clicks, index) !== 'subdivision',
     );
-    expect(plan.clicks.slice(0, countOff.beats.length).every((click) => click.kind.startsWith('countoff'))).toBe(true);
-    const sounded = plan.clicks.slice(countOff.beats.length).map((click) => click.timeSeconds - countOff.lengthSeconds + entry);
+    expect(
+      plan.clicks.slice(0, countOff.beats.length).every((click) => click.kind.startsWith('countoff')),
+    ).toBe(true);
+    const sounded = plan.clicks
+      .slice(countOff.beats.length)
+      .map((click) => click.timeSeconds - countOff.lengthSeconds + entry);
     expect(sounded).toHaveLength(beats.length);
     sounded.forEach((time, index) => expect(time).toBeCloseTo(beats[index] ?? NaN, 10));
-    expect(plan.lengthSeconds).toBeCloseTo(countOff.lengthSeconds + pieceSeconds(compiled.timeline) - entry, 10);
+    expect(plan.lengthSeconds).toBeCloseTo(
+      countOff.lengthSeconds + pieceSeconds(compiled.timeline) - entry,
+      10,
+    );
   });
 
   test('knows at any moment which beat is heard', () => {
@@ -84,7 +105,8 @@ describe('a run', () => {
     const plan = runPlanOf(compiled, countOff, 3);
     plan.clicks.forEach((click, index) => {
       const moment = runMomentMaybe(piece, compiled, plan, click.timeSeconds + 1e-7);
-      if (index < countOff.beats.length) expect(moment).toMatchObject({ phase: 'countOff', beatIndex: index });
+      if (index < countOff.beats.length)
+        expect(moment).toMatchObject({ phase: 'countOff', beatIndex: index });
       else expect(moment).toMatchObject({ phase: 'bar', share: expect.closeTo(0, 3) as number });
     });
     expect(runMomentMaybe(piece, compiled, plan, plan.lengthSeconds)).toBeNull();

@@ -4,7 +4,14 @@ import { pulseOf, type PulseBeat, type Stress } from '../pulse/pulse.ts';
 import { secondsAt } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
 
-export const CLICK_KINDS = ['downbeat', 'group', 'beat', 'subdivision', 'countoff', 'countoffDownbeat'] as const;
+export const CLICK_KINDS = [
+  'downbeat',
+  'group',
+  'beat',
+  'subdivision',
+  'countoff',
+  'countoffDownbeat',
+] as const;
 export type ClickKind = (typeof CLICK_KINDS)[number];
 
 const KIND_OF_STRESS: Readonly<Record<Stress, number>> = { downbeat: 0, group: 1, beat: 2 };

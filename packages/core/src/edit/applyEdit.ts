@@ -29,5 +29,5 @@ const EDIT_KINDS: { readonly [K in Edit['kind']]: EditKind<K> } = {
 /** The piece after an edit with its description, or the reason it cannot be made. The given piece is untouched. */
 export function applyEdit(piece: Piece, edit: Edit): Result<Edited> {
   const kind = EDIT_KINDS[edit.kind] as EditKind<Edit['kind']>;
-  return kind(piece, edit as never);
+  return kind(piece, edit);
 }

@@ -27,7 +27,9 @@ export function splicedMaybe(piece: Piece, at: number, remove: number, add: read
   const length = piece.bars.length - remove + add.length;
   if (length === 0) return refused('A piece needs at least one bar: add another before you delete this one');
   if (length > MAX_BARS) {
-    return refused(`That would make ${length.toLocaleString('en')} bars; a piece holds at most ${MAX_BARS.toLocaleString('en')}`);
+    return refused(
+      `That would make ${length.toLocaleString('en')} bars; a piece holds at most ${MAX_BARS.toLocaleString('en')}`,
+    );
   }
   return accepted({ ...piece, bars: [...piece.bars.slice(0, at), ...add, ...piece.bars.slice(at + remove)] });
 }

@@ -11,5 +11,8 @@ export const clearTempoMarks: EditKind<'clearTempoMarks'> = (piece, { from, coun
   const bars = piece.bars.map((bar, index) =>
     isInside(index) && bar.tempoMarks.length > 0 ? { ...bar, tempoMarks: [] } : bar,
   );
-  return accepted({ piece: { ...piece, bars }, says: `Tempo marks taken out of ${spanName(piece, { from, count })}` });
+  return accepted({
+    piece: { ...piece, bars },
+    says: `Tempo marks taken out of ${spanName(piece, { from, count })}`,
+  });
 };

@@ -5,5 +5,8 @@ import type { EditKind } from './edit.ts';
 export const deleteBars: EditKind<'deleteBars'> = (piece, { from, count }) => {
   const marks = piece.bars.slice(from, from + count).filter((bar) => bar.tempoMarks.length > 0).length;
   const withMarks = marks > 0 ? ', with the tempo marks in them' : '';
-  return says(splicedMaybe(piece, from, count, []), `${spanName(piece, { from, count })} deleted${withMarks}`);
+  return says(
+    splicedMaybe(piece, from, count, []),
+    `${spanName(piece, { from, count })} deleted${withMarks}`,
+  );
 };

@@ -21,11 +21,31 @@ const base = pieceOf(
 
 describe('every edit says what it did', () => {
   test.each<[Edit, string, string[]]>([
-    [{ kind: 'insertBars', at: 2, count: 2 }, '2 bars of 4/4 added after bar 2', ['4/4', '', '', '', '3/4', '']],
-    [{ kind: 'insertBars', at: 0, count: 1, meter: meter('7/8') }, '1 bar of 7/8 added at the start', ['7/8', '4/4', '', '3/4', '']],
-    [{ kind: 'deleteBars', from: 1, count: 2 }, 'bars 2 to 3 deleted, with the tempo marks in them', ['4/4', '3/4']],
-    [{ kind: 'repeatBars', from: 1, count: 2, times: 2 }, 'bars 2 to 3 written out 2 more times', ['4/4', '', '3/4', '4/4', '3/4', '4/4', '3/4', '']],
-    [{ kind: 'setMeter', from: 1, count: 1, meter: meter('7/8 as 2+2+3') }, 'bar 2 is now 7/8 as 2+2+3, was 4/4', ['4/4', '7/8 as 2+2+3', '3/4', '']],
+    [
+      { kind: 'insertBars', at: 2, count: 2 },
+      '2 bars of 4/4 added after bar 2',
+      ['4/4', '', '', '', '3/4', ''],
+    ],
+    [
+      { kind: 'insertBars', at: 0, count: 1, meter: meter('7/8') },
+      '1 bar of 7/8 added at the start',
+      ['7/8', '4/4', '', '3/4', ''],
+    ],
+    [
+      { kind: 'deleteBars', from: 1, count: 2 },
+      'bars 2 to 3 deleted, with the tempo marks in them',
+      ['4/4', '3/4'],
+    ],
+    [
+      { kind: 'repeatBars', from: 1, count: 2, times: 2 },
+      'bars 2 to 3 written out 2 more times',
+      ['4/4', '', '3/4', '4/4', '3/4', '4/4', '3/4', ''],
+    ],
+    [
+      { kind: 'setMeter', from: 1, count: 1, meter: meter('7/8 as 2+2+3') },
+      'bar 2 is now 7/8 as 2+2+3, was 4/4',
+      ['4/4', '7/8 as 2+2+3', '3/4', ''],
+    ],
   ])('%j', (edit, says, meters) => {
     const edited = expectValue(applyEdit(base, edit));
     expect(edited.says).toBe(says);
@@ -33,7 +53,10 @@ describe('every edit says what it did', () => {
   });
 
   test.each<[Edit, string]>([
-    [{ kind: 'setTempoMark', bar: 1, mark: expectValue(parseTempoEntry('q. = 66 on 3', base.bars[1]!)) }, 'dotted quarter = 66 at bar 2'],
+    [
+      { kind: 'setTempoMark', bar: 1, mark: expectValue(parseTempoEntry('q. = 66 on 3', base.bars[1]!)) },
+      'dotted quarter = 66 at bar 2',
+    ],
     [{ kind: 'clearTempoMarks', from: 0, count: 1 }, 'Tempo marks taken out of bar 1'],
     [{ kind: 'setPickup', bar: 0, lengthWholes: fraction(1, 4) }, 'bar 1 is a pickup of one quarter'],
     [{ kind: 'setLabel', bar: 3, label: '12a' }, 'bar 4 is labelled 12a'],
@@ -80,8 +103,22 @@ function randomEdit(random: () => number, bars: number): Edit {
   const choices: Edit[] = [
     { kind: 'insertBars', at: below(bars + 1), count: 1 + below(2) },
     { kind: 'deleteBars', ...span },
-    { kind: 'setMeter', ...span, meter: meter(['7/8', '3/4', '15/16 as 4+4+4+3', '3/4+3/8'][below(4)] ?? '4/4') },
-    { kind: 'setTempoMark', bar: from, mark: { atWholes, equivalence: { before: { base: 'eighth', dots: 0, tuplets: [] }, after: { base: 'eighth', dots: 1, tuplets: [] } } } },
+    {
+      kind: 'setMeter',
+      ...span,
+      meter: meter(['7/8', '3/4', '15/16 as 4+4+4+3', '3/4+3/8'][below(4)] ?? '4/4'),
+    },
+    {
+      kind: 'setTempoMark',
+      bar: from,
+      mark: {
+        atWholes,
+        equivalence: {
+          before: { base: 'eighth', dots: 0, tuplets: [] },
+          after: { base: 'eighth', dots: 1, tuplets: [] },
+        },
+      },
+    },
     { kind: 'setPickup', bar: from, lengthWholes: below(2) ? fraction(1, 8) : null },
     { kind: 'setLabel', bar: from, label: [null, '7b', undefined][below(3)] },
     { kind: 'repeatBars', ...span, times: 1 },

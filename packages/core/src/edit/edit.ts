@@ -30,4 +30,7 @@ export interface Edited {
 }
 
 /** How one kind of edit works: a pure function of the piece, or a refusal with its reason. */
-export type EditKind<K extends Edit['kind']> = (piece: Piece, edit: Extract<Edit, { kind: K }>) => Result<Edited>;
+export type EditKind<K extends Edit['kind']> = (
+  piece: Piece,
+  edit: Extract<Edit, { kind: K }>,
+) => Result<Edited>;

@@ -12,7 +12,12 @@ export const insertBars: EditKind<'insertBars'> = (piece, { at, count, meter }) 
   const bar: Bar = { meter: meter ?? neighbour.meter, tempoMarks: [] };
   const after = at === 0 ? 'at the start' : `after ${barName(barLabels(piece), at - 1)}`;
   return says(
-    splicedMaybe(piece, at, 0, Array.from({ length: count }, () => bar)),
+    splicedMaybe(
+      piece,
+      at,
+      0,
+      Array.from({ length: count }, () => bar),
+    ),
     `${counted(count, 'bar')} of ${formatMeter(bar.meter)} added ${after}`,
   );
 };

@@ -13,9 +13,12 @@ import type { EditKind } from './edit.ts';
 export const setPickup: EditKind<'setPickup'> = (piece, { bar: index, lengthWholes }) => {
   const { partial: _dropped, ...bar } = barAt(piece, index);
   const name = barName(barLabels(piece), index);
-  if (lengthWholes === null) return withBar(piece, index, bar, `${name} is a full ${formatMeter(bar.meter)} bar`);
+  if (lengthWholes === null)
+    return withBar(piece, index, bar, `${name} is a full ${formatMeter(bar.meter)} bar`);
   if (lengthWholes.n <= 0 || compare(lengthWholes, meterLength(bar.meter)) >= 0) {
-    return refused(`A pickup is shorter than its ${formatMeter(bar.meter)} bar and longer than nothing`, { bar: name });
+    return refused(`A pickup is shorter than its ${formatMeter(bar.meter)} bar and longer than nothing`, {
+      bar: name,
+    });
   }
   if (bar.tempoMarks.some((mark) => compare(mark.atWholes, lengthWholes) >= 0)) {
     return refused(`The tempo mark inside ${name} would fall outside the pickup: move or delete it first`);

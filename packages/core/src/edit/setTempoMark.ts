@@ -20,10 +20,6 @@ export const setTempoMark: EditKind<'setTempoMark'> = (piece, { bar: index, mark
 };
 
 function describeMark({ term, stated, equivalence }: TempoMark): string {
-  const parts = [
-    term,
-    equivalence && formatEquivalence(equivalence),
-    stated && formatStatedTempo(stated),
-  ];
+  const parts = [term, equivalence && formatEquivalence(equivalence), stated && formatStatedTempo(stated)];
   return parts.filter(Boolean).join(', ') || 'empty tempo mark';
 }

@@ -44,7 +44,11 @@ function parseTempoPart(part: string, bar: Bar): Result<Partial<TempoMark>> {
 function beatPosition(bar: Bar, numeral: number): Result<Fraction> {
   const beat = pulseOf(bar).find((candidate) => candidate.numeral === numeral);
   if (beat) return accepted(beat.atWholes);
-  return refused(`This bar has no beat ${numeral}: its beats are ${pulseOf(bar).map((b) => b.numeral).join(', ')}`);
+  return refused(
+    `This bar has no beat ${numeral}: its beats are ${pulseOf(bar)
+      .map((b) => b.numeral)
+      .join(', ')}`,
+  );
 }
 
 /** Reads a pickup's length: `e`, `dotted quarter`, `3/8`, or a number of the meter's units such as `2`. */
@@ -53,7 +57,8 @@ export function parsePickupEntry(text: string, bar: Bar): Result<Fraction> {
   const asNote = parseNoteValue(trimmed);
   if (asNote.ok) return accepted(noteValueLength(asNote.value));
   const asNumber = parseFraction(trimmed);
-  if (!asNumber.ok) return refused(`"${trimmed.slice(0, 40)}" is not a length: write e, q., 3/8 or a number of beats`);
+  if (!asNumber.ok)
+    return refused(`"${trimmed.slice(0, 40)}" is not a length: write e, q., 3/8 or a number of beats`);
   if (trimmed.includes('/')) return asNumber;
   const unit = bar.meter.parts.at(-1)?.unit ?? meterLength(bar.meter).d;
   return accepted(fraction(asNumber.value.n, asNumber.value.d * unit));

@@ -1,7 +1,17 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import SlowFraction from 'fraction.js';
-import { add, commonMeasure, compare, divide, fraction, maybeAdd, multiply, subtract, type Fraction } from './fraction.ts';
+import {
+  add,
+  commonMeasure,
+  compare,
+  divide,
+  fraction,
+  maybeAdd,
+  multiply,
+  subtract,
+  type Fraction,
+} from './fraction.ts';
 import { multiplyNearest } from './nearest.ts';
 import { formatNumber, parseFraction } from './text.ts';
 
@@ -32,7 +42,9 @@ describe('exact fractions', () => {
     const large = fraction(Number.MAX_SAFE_INTEGER);
     expect(() => multiply(large, fraction(3))).toThrow(RangeError);
     expect(maybeAdd(large, fraction(1, 3))).toBeNull();
-    expect(compare(fraction(9007199254740991, 9007199254740990), fraction(9007199254740990, 9007199254740989))).toBeLessThan(0);
+    expect(
+      compare(fraction(9007199254740991, 9007199254740990), fraction(9007199254740990, 9007199254740989)),
+    ).toBeLessThan(0);
   });
 
   test('a product too large to be exact is rounded in its last digits and says so', () => {

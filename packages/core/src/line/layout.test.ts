@@ -9,22 +9,32 @@ const time: LineScale = { trueTo: 'time', pixelsPerSecond: 80, pixelsPerWhole: 2
 const ink: LineScale = { ...time, trueTo: 'ink' };
 
 describe('the line', () => {
-  test.each([1, 2, 3])('holds every bar once, in systems that fit and begin at rehearsal marks (random piece %i)', (seed) => {
-    const piece = randomPiece(seed, 70);
-    const compiled = compilePiece(piece);
-    const systems = systemsOf(piece, compiled, time, 700);
-    const bars = systems.flatMap((system) => systemGeometry(piece, compiled, time, system).map((bar) => bar.barIndex));
-    expect(bars).toEqual(piece.bars.map((_, index) => index));
-    for (const system of systems) {
-      const geometry = systemGeometry(piece, compiled, time, system);
-      const end = geometry.at(-1)!;
-      expect(end.xPx + end.widthPx).toBeLessThanOrEqual(700.001);
-      expect(piece.bars.slice(system.firstBar + 1, system.endBar).some((bar) => bar.rehearsalMark !== undefined)).toBe(false);
-    }
-  });
+  test.each([1, 2, 3])(
+    'holds every bar once, in systems that fit and begin at rehearsal marks (random piece %i)',
+    (seed) => {
+      const piece = randomPiece(seed, 70);
+      const compiled = compilePiece(piece);
+      const systems = systemsOf(piece, compiled, time, 700);
+      const bars = systems.flatMap((system) =>
+        systemGeometry(piece, compiled, time, system).map((bar) => bar.barIndex),
+      );
+      expect(bars).toEqual(piece.bars.map((_, index) => index));
+      for (const system of systems) {
+        const geometry = systemGeometry(piece, compiled, time, system);
+        const end = geometry.at(-1)!;
+        expect(end.xPx + end.widthPx).toBeLessThanOrEqual(700.001);
+        expect(
+          piece.bars.slice(system.firstBar + 1, system.endBar).some((bar) => bar.rehearsalMark !== undefined),
+        ).toBe(false);
+      }
+    },
+  );
 
   test('true to time a hop is as wide as its seconds; true to ink as its note', () => {
-    const piece = pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }, { tempo: [{ tempo: 'quarter = 120' }] });
+    const piece = pieceOf(
+      { meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] },
+      { tempo: [{ tempo: 'quarter = 120' }] },
+    );
     const compiled = compilePiece(piece);
     const widths = (scale: LineScale) =>
       systemsOf(piece, compiled, scale, 5000).flatMap((system) =>
@@ -35,7 +45,10 @@ describe('the line', () => {
   });
 
   test('a changed notation that keeps the pulse looks unchanged', () => {
-    const piece = pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 88' }] }, { meter: '12/8', tempo: [{ equivalence: 'quarter = dotted quarter' }] });
+    const piece = pieceOf(
+      { meter: '4/4', tempo: [{ tempo: 'quarter = 88' }] },
+      { meter: '12/8', tempo: [{ equivalence: 'quarter = dotted quarter' }] },
+    );
     const compiled = compilePiece(piece);
     const [before, after] = systemGeometry(piece, compiled, time, systemsOf(piece, compiled, time, 5000)[0]!);
     before?.hops.forEach((hop, index) => {
@@ -50,6 +63,9 @@ describe('the line', () => {
     const systems = systemsOf(piece, compiled, { ...time, pixelsPerSecond: 20 }, 400);
     const [first] = systemGeometry(piece, compiled, { ...time, pixelsPerSecond: 20 }, systems[0]!);
     expect(first?.hops).toHaveLength(1);
-    expect(systems[1]?.shrink).toBeCloseTo(400 / ((barStart(compiled.timeline, 2) - barStart(compiled.timeline, 1)) * 20), 9);
+    expect(systems[1]?.shrink).toBeCloseTo(
+      400 / ((barStart(compiled.timeline, 2) - barStart(compiled.timeline, 1)) * 20),
+      9,
+    );
   });
 });

@@ -42,6 +42,8 @@ const MIN_HOP_PX = 9;
 const HOP_BASE_PX = 10;
 const HOP_GROWTH_PX = 46;
 const HOP_CAP_PX = 72;
+/** From farther away than this hops flatten, so that they keep their shape. */
+const FULL_HEIGHT_PIXELS_PER_SECOND = 90;
 /** Written lengths get the height they would have at a quarter of this many seconds. */
 const INK_SECONDS_PER_WHOLE = 2.4;
 
@@ -50,20 +52,31 @@ export function hopHeight(seconds: number): number {
   return Math.min(HOP_BASE_PX + HOP_GROWTH_PX * seconds ** 1.25, HOP_CAP_PX);
 }
 
-/** Breaks the piece into systems of at most `widthPx`; a rehearsal mark begins a new one. */
+/**
+ * Breaks the piece into systems of at most `widthPx`; a rehearsal mark begins a new one. Between two marks
+ * the bars are spread evenly over as few systems as they need, so that none is left with a bar or two.
+ */
 export function systemsOf(
   piece: Piece,
   compiled: CompiledPiece,
   scale: LineScale,
   widthPx: number,
 ): readonly LineSystem[] {
+  const widths = piece.bars.map((_, barIndex) => barWidth(piece, compiled, scale, barIndex));
   const systems: LineSystem[] = [];
-  let lastPossible = 0;
-  for (let firstBar = 0; firstBar < piece.bars.length; ) {
-    if (firstBar === lastPossible) lastPossible = nextMarkedBar(piece, firstBar);
-    const system = systemFrom(piece, compiled, scale, { firstBar, lastPossible, widthPx });
-    systems.push(system);
-    firstBar = system.endBar;
+  for (let from = 0; from < widths.length;) {
+    const to = nextMarkedBar(piece, from);
+    const fewest = filledSystems(widths, from, to, widthPx).length;
+    let [tooNarrow, wideEnough] = [0, widthPx];
+    while (fewest > 1 && wideEnough - tooNarrow > 1) {
+      const middle = (tooNarrow + wideEnough) / 2;
+      if (filledSystems(widths, from, to, middle).length > fewest) tooNarrow = middle;
+      else wideEnough = middle;
+    }
+    for (const system of filledSystems(widths, from, to, wideEnough)) {
+      systems.push({ ...system, shrink: Math.min(1, widthPx / system.widthPx) });
+    }
+    from = to;
   }
   return systems;
 }
@@ -75,11 +88,17 @@ function nextMarkedBar({ bars }: Piece, from: number): number {
   return bars.length;
 }
 
-export interface SystemRoom {
-  readonly firstBar: number;
-  /** The system ends before this bar at the latest. */
-  readonly lastPossible: number;
-  readonly widthPx: number;
+/** Bars `from` to `to` in systems filled one after another up to a width; each holds at least one bar. */
+function filledSystems(widths: readonly number[], from: number, to: number, widthPx: number): LineSystem[] {
+  const systems: LineSystem[] = [];
+  for (let firstBar = from; firstBar < to;) {
+    let used = widths[firstBar] ?? 0;
+    let endBar = firstBar + 1;
+    while (endBar < to && used + (widths[endBar] ?? 0) <= widthPx) used += widths[endBar++] ?? 0;
+    systems.push({ firstBar, endBar, widthPx: used, shrink: 1 });
+    firstBar = endBar;
+  }
+  return systems;
 }
 
 /** As many bars from `firstBar` as there is room for, at least one. */
@@ -87,16 +106,16 @@ export function systemFrom(
   piece: Piece,
   compiled: CompiledPiece,
   scale: LineScale,
-  { firstBar, lastPossible, widthPx }: SystemRoom,
+  { firstBar, widthPx }: { readonly firstBar: number; readonly widthPx: number },
 ): LineSystem {
   let used = barWidth(piece, compiled, scale, firstBar);
   let endBar = firstBar + 1;
-  for (; endBar < lastPossible; endBar++) {
+  for (; endBar < piece.bars.length; endBar++) {
     const width = barWidth(piece, compiled, scale, endBar);
     if (used + width > widthPx) break;
     used += width;
   }
-  return { firstBar, endBar, widthPx: Math.min(used, widthPx), shrink: Math.min(1, widthPx / used) };
+  return { firstBar, endBar, widthPx: used, shrink: Math.min(1, widthPx / used) };
 }
 
 /** The bars of one system with their hops, from x = 0. */
@@ -139,13 +158,14 @@ function barGeometry(
 ): BarGeometry {
   const bar = piece.bars[barIndex] as Bar;
   const edges = beatEdges(bar, compiled, scale, barIndex);
+  const flatter = Math.min(1, Math.sqrt(scale.pixelsPerSecond / FULL_HEIGHT_PIXELS_PER_SECOND));
   const beats = pulseOf(bar);
   const hops = beats.map((beat, index) => {
     const [start, end] = [edges[index] as Edge, edges[index + 1] as Edge];
     return {
       xPx: xPx + start.xPx,
       widthPx: end.xPx - start.xPx,
-      heightPx: hopHeight(end.seconds - start.seconds),
+      heightPx: hopHeight(end.seconds - start.seconds) * flatter,
       stress: beat.stress,
       numeral: beat.numeral,
       parts: beat.parts,
@@ -154,6 +174,11 @@ function barGeometry(
   const widthPx = (edges.at(-1) as Edge).xPx;
   const isCrowded = hops.some((hop) => hop.widthPx < MIN_HOP_PX);
   return { barIndex, xPx, widthPx, hops: isCrowded ? [wholeBarHop(hops, xPx, widthPx)] : hops };
+}
+
+/** A bar as a single hop, for drawings too small for its beats; its height still tells its length. */
+export function asOneHop(bar: BarGeometry, heightPx: number): BarGeometry {
+  return { ...bar, hops: [{ ...wholeBarHop(bar.hops, bar.xPx, bar.widthPx), heightPx }] };
 }
 
 function wholeBarHop(hops: readonly Hop[], xPx: number, widthPx: number): Hop {

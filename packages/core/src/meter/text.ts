@@ -36,15 +36,20 @@ function groupedPart([text, total = '0', unit = '0', written = '']: RegExpExecAr
   const difference = partCount(part) - Number(total);
   if (difference === 0) return sound(part, text);
   const by = `${Math.abs(difference)} too ${difference > 0 ? 'many' : 'few'}`;
-  return refused(`The grouping ${written} makes ${partCount(part)}, but ${total}/${unit} has ${total}: ${by}`);
+  return refused(
+    `The grouping ${written} makes ${partCount(part)}, but ${total}/${unit} has ${total}: ${by}`,
+  );
 }
 
 function sound(part: MeterPart, text: string): Result<MeterPart> {
   const sign = text.trim();
   if (part.unit === 0) {
-    return refused(`${sign} has no unit: below the line goes the note that is counted, such as 8 for eighths`);
+    return refused(
+      `${sign} has no unit: below the line goes the note that is counted, such as 8 for eighths`,
+    );
   }
-  if (part.groups.some((group) => group === 0)) return refused(`${sign} has a group of 0: leave that group out`);
+  if (part.groups.some((group) => group === 0))
+    return refused(`${sign} has a group of 0: leave that group out`);
   if (part.unit > MAX_METER_UNIT) {
     return refused(`${sign}: a unit finer than ${MAX_METER_UNIT} cannot be played; check the lower number`);
   }

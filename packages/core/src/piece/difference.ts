@@ -48,11 +48,16 @@ function changedBars(
   [a, b]: readonly [readonly string[], readonly string[]],
 ): Difference[] {
   const labels = barLabels(after);
-  const changed = Array.from({ length: count }, (_, index) => start + index).filter((index) => a[index] !== b[index]);
+  const changed = Array.from({ length: count }, (_, index) => start + index).filter(
+    (index) => a[index] !== b[index],
+  );
   return changed.map((index) => {
     const place = barName(labels, index);
-    const [was, is] = [before.bars[index], after.bars[index]].map((bar) => (bar ? formatMeter(bar.meter) : ''));
-    const says = was === is ? `${place}: ${aspects(a[index], b[index])} changed` : `${place} is now ${is}, was ${was}`;
+    const [was, is] = [before.bars[index], after.bars[index]].map((bar) =>
+      bar ? formatMeter(bar.meter) : '',
+    );
+    const says =
+      was === is ? `${place}: ${aspects(a[index], b[index])} changed` : `${place} is now ${is}, was ${was}`;
     return { place, says };
   });
 }
@@ -73,7 +78,9 @@ function aspects(a = '{}', b = '{}'): string {
 
 function comparable(piece: Piece): string[] {
   const documents = writePiece(piece).bars;
-  return documents.map((bar, index) => JSON.stringify({ ...bar, meter: formatMeter((piece.bars[index] as Bar).meter) }));
+  return documents.map((bar, index) =>
+    JSON.stringify({ ...bar, meter: formatMeter((piece.bars[index] as Bar).meter) }),
+  );
 }
 
 function commonLength(

@@ -32,14 +32,7 @@ class PieceReader {
   private readonly problems: Problem[] = [];
 
   read(document: unknown): PieceReading {
-    const fields = this.fields(document, '', [
-      'format',
-      'version',
-      'title',
-      'subtitle',
-      'composer',
-      'bars',
-    ]);
+    const fields = this.fields(document, '', ['format', 'version', 'title', 'subtitle', 'composer', 'bars']);
     if (!fields || !this.isOurFormat(fields)) return { ok: false, problems: this.problems };
     const piece: Piece = {
       title: this.title(fields),
@@ -47,7 +40,9 @@ class PieceReader {
       composer: this.text(fields, 'composer', '') ?? '',
       bars: this.bars(fields['bars']),
     };
-    return this.problems.length === 0 ? { ok: true, piece } : { ok: false, problems: withBarNames(this.problems, piece) };
+    return this.problems.length === 0
+      ? { ok: true, piece }
+      : { ok: false, problems: withBarNames(this.problems, piece) };
   }
 
   private isOurFormat(fields: Fields): boolean {
@@ -96,14 +91,7 @@ class PieceReader {
   /** Whatever is wrong with a bar, the rest of it is read too, so that everything wrong is reported at once. */
   private bar(value: unknown, index: number, meterBefore: Meter | undefined): Bar {
     const path = `bars[${index}]`;
-    const fields = this.fields(value, path, [
-      'meter',
-      'label',
-      'pickup',
-      'cutTo',
-      'rehearsalMark',
-      'tempo',
-    ]);
+    const fields = this.fields(value, path, ['meter', 'label', 'pickup', 'cutTo', 'rehearsalMark', 'tempo']);
     if (!fields) return { meter: meterBefore ?? STAND_IN_METER, tempoMarks: [] };
     const meter = this.meter(fields['meter'], path, meterBefore);
     const label = fields['label'] === null ? null : this.text(fields, 'label', path);
@@ -164,7 +152,8 @@ class PieceReader {
   private tempoMark(value: unknown, path: string, length: Fraction): TempoMark | null {
     const fields = this.fields(value, path, ['at', 'term', 'tempo', 'equivalence']);
     if (!fields) return null;
-    const atWholes = fields['at'] === undefined ? ZERO : this.parsed(fields['at'], `${path}.at`, parseFraction);
+    const atWholes =
+      fields['at'] === undefined ? ZERO : this.parsed(fields['at'], `${path}.at`, parseFraction);
     if (!atWholes) return null;
     if (compare(atWholes, ZERO) < 0 || compare(atWholes, length) >= 0) {
       this.refuse(
@@ -175,7 +164,8 @@ class PieceReader {
       return null;
     }
     const term = this.text(fields, 'term', path);
-    const stated = fields['tempo'] === undefined ? null : this.parsed(fields['tempo'], `${path}.tempo`, parseStatedTempo);
+    const stated =
+      fields['tempo'] === undefined ? null : this.parsed(fields['tempo'], `${path}.tempo`, parseStatedTempo);
     const equivalence =
       fields['equivalence'] === undefined
         ? null
@@ -190,7 +180,11 @@ class PieceReader {
 
   private comesAfter(before: TempoMark | undefined, mark: TempoMark, field: string): boolean {
     if (!before || compare(before.atWholes, mark.atWholes) < 0) return true;
-    this.refuse(field, formatFraction(mark.atWholes), 'Tempo marks of a bar stand in order, one at a position');
+    this.refuse(
+      field,
+      formatFraction(mark.atWholes),
+      'Tempo marks of a bar stand in order, one at a position',
+    );
     return false;
   }
 
@@ -202,7 +196,11 @@ class PieceReader {
     for (const name of Object.keys(value)) {
       if (known.includes(name)) continue;
       const field = path ? `${path}.${name}` : name;
-      this.refuse(field, (value as Fields)[name], `"${name.slice(0, 40)}" is not a field of a piece; known here: ${known.join(', ')}`);
+      this.refuse(
+        field,
+        (value as Fields)[name],
+        `"${name.slice(0, 40)}" is not a field of a piece; known here: ${known.join(', ')}`,
+      );
     }
     return value as Fields;
   }
@@ -211,7 +209,11 @@ class PieceReader {
     const value = fields[name];
     if (value === undefined) return undefined;
     if (typeof value === 'string' && value.length <= MAX_TEXT_LENGTH) return value;
-    this.refuse(path ? `${path}.${name}` : name, value, `"${name}" must be a text of at most ${MAX_TEXT_LENGTH} characters`);
+    this.refuse(
+      path ? `${path}.${name}` : name,
+      value,
+      `"${name}" must be a text of at most ${MAX_TEXT_LENGTH} characters`,
+    );
     return undefined;
   }
 
@@ -237,7 +239,9 @@ function withBarNames(problems: readonly Problem[], piece: Piece): Problem[] {
   const labels = barLabels(piece);
   return problems.map((problem) => {
     const index = /^bars\[(\d+)\]/.exec(problem.field ?? '')?.[1];
-    return index === undefined ? problem : { ...problem, bar: labels[Number(index)] ?? barName(labels, Number(index)) };
+    return index === undefined
+      ? problem
+      : { ...problem, bar: labels[Number(index)] ?? barName(labels, Number(index)) };
   });
 }
 

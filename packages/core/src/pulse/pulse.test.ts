@@ -11,9 +11,18 @@ const bar = (meter: string, partial?: PartialBar): Bar => ({
   tempoMarks: [],
   ...(partial && { partial }),
 });
-const lengths = (of: Bar) => pulseOf(of).map((beat) => formatFraction(beat.lengthWholes)).join(' ');
-const stresses = (of: Bar) => pulseOf(of).map((beat) => beat.stress[0]).join('');
-const numerals = (of: Bar) => pulseOf(of).map((beat) => beat.numeral).join(' ');
+const lengths = (of: Bar) =>
+  pulseOf(of)
+    .map((beat) => formatFraction(beat.lengthWholes))
+    .join(' ');
+const stresses = (of: Bar) =>
+  pulseOf(of)
+    .map((beat) => beat.stress[0])
+    .join('');
+const numerals = (of: Bar) =>
+  pulseOf(of)
+    .map((beat) => beat.numeral)
+    .join(' ');
 
 describe('default pulse (timing.md, Beats)', () => {
   test.each([

@@ -95,7 +95,11 @@ interface Clip {
   readonly from: Fraction;
 }
 
-function keptBeat(beat: FullBeat, numeral: number, { start, clippedStart, clippedEnd, from }: Clip): PulseBeat {
+function keptBeat(
+  beat: FullBeat,
+  numeral: number,
+  { start, clippedStart, clippedEnd, from }: Clip,
+): PulseBeat {
   const lengthWholes = subtract(clippedEnd, clippedStart);
   const entersInside = compare(start, clippedStart) < 0;
   return {

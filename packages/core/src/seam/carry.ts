@@ -50,10 +50,7 @@ const PAIRS: readonly CarryPair[] = VALUES.flatMap((before) =>
 ).sort((a, b) => compare(a.ratio, b.ratio));
 
 /** At one rate: the greatest value dividing every beat on both sides (timing.md, Seams). Null where no note has that length. */
-export function carryAtOneRateMaybe(
-  before: readonly PulseBeat[],
-  after: readonly PulseBeat[],
-): Carry | null {
+export function carryAtOneRateMaybe(before: readonly PulseBeat[], after: readonly PulseBeat[]): Carry | null {
   const lengths = [...before, ...after].map((beat) => beat.lengthWholes);
   const shared = lengths.reduce(commonMeasure);
   const value = noteValueOfLengthMaybe(shared);
@@ -88,7 +85,8 @@ export function nearestCarry(ratio: Fraction): NearestCarry {
   const missOf = (pair: CarryPair) => Math.abs(toNumber(pair.ratio) / target - 1);
   const simplest = near.reduce((best, pair) => {
     const gain = missOf(best) - missOf(pair);
-    const isSimpler = pair.before.complexity + pair.after.complexity < best.before.complexity + best.after.complexity;
+    const isSimpler =
+      pair.before.complexity + pair.after.complexity < best.before.complexity + best.after.complexity;
     return gain > 1e-12 || (gain > -1e-12 && isSimpler) ? pair : best;
   });
   return {

@@ -13,17 +13,36 @@ const seamBetween = (before: BarDocument, after: BarDocument) => {
   const { seams, timeline } = compilePiece(piece);
   const [seam] = seams;
   if (!seam) return null;
-  return [seam.changes.join(' '), seam.carry ? formatEquivalence(seam.carry) : 'none', seamWords(piece, timeline, seam)];
+  return [
+    seam.changes.join(' '),
+    seam.carry ? formatEquivalence(seam.carry) : 'none',
+    seamWords(piece, timeline, seam),
+  ];
 };
 const q = (bpm: number) => [{ tempo: `quarter = ${bpm}` }];
 
 describe('seams (timing.md, Seams)', () => {
   test.each<[string, BarDocument, BarDocument, string[] | null]>([
     ['nothing changes', { meter: '4/4' }, {}, null],
-    ['4/4 to 5/8', { meter: '4/4' }, { meter: '5/8' }, ['meter length pulse', 'eighth = eighth', 'eighth stays']],
-    ['4/4 to 15/16', { meter: '4/4' }, { meter: '15/16 as 4+4+4+3' }, ['meter length', 'sixteenth = sixteenth', 'pulse stays']],
+    [
+      '4/4 to 5/8',
+      { meter: '4/4' },
+      { meter: '5/8' },
+      ['meter length pulse', 'eighth = eighth', 'eighth stays'],
+    ],
+    [
+      '4/4 to 15/16',
+      { meter: '4/4' },
+      { meter: '15/16 as 4+4+4+3' },
+      ['meter length', 'sixteenth = sixteenth', 'sixteenth stays'],
+    ],
     ['4/4 to 3/4', { meter: '4/4' }, { meter: '3/4' }, ['meter length', 'quarter = quarter', 'pulse stays']],
-    ['grouping exchanged', { meter: '7/8 as 2+2+3' }, { meter: '7/8 as 3+2+2' }, ['meter grouping pulse', 'eighth = eighth', 'pulse stays']],
+    [
+      'grouping exchanged',
+      { meter: '7/8 as 2+2+3' },
+      { meter: '7/8 as 3+2+2' },
+      ['meter grouping pulse', 'eighth = eighth', 'eighth stays'],
+    ],
     [
       'pulse kept',
       { meter: '4/4', tempo: q(88) },
@@ -42,7 +61,12 @@ describe('seams (timing.md, Seams)', () => {
       { tempo: q(64) },
       ['tempo', 'dotted quarter = quarter', 'slower, quarter 64 a minute'],
     ],
-    ['no carry', { meter: '4/4', tempo: q(96) }, { tempo: q(101) }, ['tempo', 'none', 'faster, quarter 101 a minute']],
+    [
+      'no carry',
+      { meter: '4/4', tempo: q(96) },
+      { tempo: q(101) },
+      ['tempo', 'none', 'faster, quarter 101 a minute'],
+    ],
   ])('%s', (_name, before, after, expected) => {
     expect(seamBetween(before, after)).toEqual(expected);
   });

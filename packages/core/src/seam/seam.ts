@@ -54,7 +54,9 @@ function changesBetween(before: Bar, after: Bar): SeamChange[] {
 }
 
 function isSameGrouping(a: readonly PulseBeat[], b: readonly PulseBeat[]): boolean {
-  return a.length === b.length && a.every((beat, index) => b[index] && equal(beat.atWholes, b[index].atWholes));
+  return (
+    a.length === b.length && a.every((beat, index) => b[index] && equal(beat.atWholes, b[index].atWholes))
+  );
 }
 
 /** A written equivalence is the carry its players see; else the best one is worked out. */

@@ -27,7 +27,11 @@ export function randomPiece(seed: number, barCount: number): Piece {
   const random = seededRandom(seed);
   const below = (limit: number) => Math.floor(random() * limit);
   const note = (): NoteValue =>
-    noteValue(BASES[below(4)] ?? 'quarter', below(4) === 0 ? 1 : 0, below(5) === 0 ? [TUPLETS[below(2)] ?? TUPLETS[0]!] : []);
+    noteValue(
+      BASES[below(4)] ?? 'quarter',
+      below(4) === 0 ? 1 : 0,
+      below(5) === 0 ? [TUPLETS[below(2)] ?? TUPLETS[0]!] : [],
+    );
   const part = (): MeterPart => {
     const unit = [4, 8, 16][below(3)] ?? 4;
     const groups = Array.from({ length: below(3) === 0 ? 2 + below(3) : 1 }, () => 1 + below(6));

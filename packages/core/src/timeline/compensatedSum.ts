@@ -5,8 +5,7 @@ export class CompensatedSum {
 
   add(term: number): void {
     const next = this.total + term;
-    this.lost +=
-      Math.abs(this.total) >= Math.abs(term) ? this.total - next + term : term - next + this.total;
+    this.lost += Math.abs(this.total) >= Math.abs(term) ? this.total - next + term : term - next + this.total;
     this.total = next;
   }
 

@@ -21,7 +21,10 @@ describe('when bars start', () => {
   });
 
   test('a tempo mark inside a bar takes hold exactly there', () => {
-    const piece = pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }, { at: '3/4', tempo: 'quarter = 120' }] }, {});
+    const piece = pieceOf(
+      { meter: '4/4', tempo: [{ tempo: 'quarter = 60' }, { at: '3/4', tempo: 'quarter = 120' }] },
+      {},
+    );
     const timeline = timelineOf(piece);
     expect(secondsAt(timeline, { performed: 0, atWholes: fraction(3, 4) })).toBe(3);
     expect(secondsAt(timeline, { performed: 0, atWholes: fraction(7, 8) })).toBe(3.25);
@@ -39,17 +42,25 @@ describe('when bars start', () => {
     expect(pieceSeconds(timelineOf(pieceOf({ meter: '4/4' })))).toBe(2.5);
   });
 
-  test.each(Array.from({ length: 40 }, (_, seed) => seed))('random piece %i agrees with the slow twin', (seed) => {
-    const piece = randomPiece(seed, 60);
-    const timeline = timelineOf(piece);
-    const slow = slowBarStarts(piece);
-    slow.forEach((seconds, performed) => {
-      expect(Math.abs(barStart(timeline, performed) - seconds)).toBeLessThanOrEqual(1e-9 * Math.max(1, seconds));
-    });
-  });
+  test.each(Array.from({ length: 40 }, (_, seed) => seed))(
+    'random piece %i agrees with the slow twin',
+    (seed) => {
+      const piece = randomPiece(seed, 60);
+      const timeline = timelineOf(piece);
+      const slow = slowBarStarts(piece);
+      slow.forEach((seconds, performed) => {
+        expect(Math.abs(barStart(timeline, performed) - seconds)).toBeLessThanOrEqual(
+          1e-9 * Math.max(1, seconds),
+        );
+      });
+    },
+  );
 
   test('nothing accumulates: the last of 10,000 bars is where one division puts it', () => {
-    const piece = pieceOf({ meter: '7/8', tempo: tempo('quarter = 97') }, ...Array.from({ length: 9999 }, () => ({})));
+    const piece = pieceOf(
+      { meter: '7/8', tempo: tempo('quarter = 97') },
+      ...Array.from({ length: 9999 }, () => ({})),
+    );
     expect(pieceSeconds(timelineOf(piece))).toBe((60 * 7 * 10_000 * 4) / (8 * 97));
   });
 
@@ -74,7 +85,8 @@ describe('from seconds back to the score', () => {
       const moment = momentAt(timeline, seconds);
       const rate = toNumber(rateAt(timeline, { performed, atWholes })) / 60;
       const back = barStart(timeline, moment.performed) - barStart(timeline, performed);
-      if (moment.performed === performed) expect(Math.abs(moment.atWholes - toNumber(atWholes)) / rate).toBeLessThan(1e-9);
+      if (moment.performed === performed)
+        expect(Math.abs(moment.atWholes - toNumber(atWholes)) / rate).toBeLessThan(1e-9);
       else expect(Math.abs(back)).toBeLessThan(1e-9 + toNumber(length) / rate);
     }
   });

@@ -22,13 +22,19 @@ test.each([
   if (letters) expect(parseNoteValue(letters)).toEqual({ ok: true, value });
 });
 
-test.each(['', 'crotchet!', 'q....', 'e1', 'dotted', 'dotted dotted quarter', '0:3 eighth', 'quarter quarter'])(
-  '"%s" is refused with an example',
-  (text) => {
-    const result = parseNoteValue(text);
-    expect(result.ok || result.problem.message).toContain('write quarter');
-  },
-);
+test.each([
+  '',
+  'crotchet!',
+  'q....',
+  'e1',
+  'dotted',
+  'dotted dotted quarter',
+  '0:3 eighth',
+  'quarter quarter',
+])('"%s" is refused with an example', (text) => {
+  const result = parseNoteValue(text);
+  expect(result.ok || result.problem.message).toContain('write quarter');
+});
 
 test('a length finds its note, or none', () => {
   for (const base of NOTE_BASES) {

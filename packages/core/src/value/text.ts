@@ -38,7 +38,10 @@ export function parseNoteValue(text: string): Result<NoteValue> {
   return short ? fromLetters(short, text) : fromWords(trimmed, text);
 }
 
-function fromLetters([, letter = '', digit = '', points = '']: RegExpExecArray, text: string): Result<NoteValue> {
+function fromLetters(
+  [, letter = '', digit = '', points = '']: RegExpExecArray,
+  text: string,
+): Result<NoteValue> {
   const base = LETTERS[letter];
   const named = TUPLET_NAMES.find(([, tuplet]) => String(tuplet.actual) === digit);
   if (!base || (digit && !named)) return notANote(text);

@@ -22,8 +22,15 @@ export const PIECE_SCHEMA = {
         type: 'object',
         additionalProperties: false,
         properties: {
-          meter: { ...text, description: 'As printed: 4/4, 7/8 as 2+2+3, (2+2+3)/8, 3/4+3/8. Left out: as before' },
-          label: { type: ['string', 'null'], maxLength: MAX_TEXT_LENGTH, description: 'Where it does not count on' },
+          meter: {
+            ...text,
+            description: 'As printed: 4/4, 7/8 as 2+2+3, (2+2+3)/8, 3/4+3/8. Left out: as before',
+          },
+          label: {
+            type: ['string', 'null'],
+            maxLength: MAX_TEXT_LENGTH,
+            description: 'Where it does not count on',
+          },
           pickup: { ...text, description: 'Keeps only the end of its full bar, this long: 1/8' },
           cutTo: { ...text, description: 'Keeps only the start of its full bar, this long: 5/8' },
           rehearsalMark: text,

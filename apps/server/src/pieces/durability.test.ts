@@ -1,0 +1,67 @@
+import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
+import { expect, test } from '@jest/globals';
+import type { EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
+import Database from 'better-sqlite3';
+import { startTestServer, type TestServer } from '../testing/testServer.ts';
+
+const document = (title: string) => ({
+  format: 'anchorbeat-piece',
+  version: 1,
+  title,
+  bars: [{ meter: '4/4' }],
+});
+
+test.each([400, 550, 700])(
+  'a kill %i ms into a burst of saves loses nothing that was acknowledged',
+  async (milliseconds) => {
+    const running = await startTestServer();
+    const ids = await newPieces(running, 4);
+    const acknowledged = new Map<string, number>();
+    const bursts = ids.map((id) => saveUntilRefused(running, id, acknowledged));
+    await new Promise((resolve) => setTimeout(resolve, milliseconds));
+    await running.kill();
+    await Promise.all(bursts);
+    expect(Math.min(...ids.map((id) => acknowledged.get(id) ?? 0))).toBeGreaterThan(3);
+
+    const database = new Database(join(running.dataFolder, 'anchorbeat.sqlite'));
+    expect(database.pragma('integrity_check', { simple: true })).toBe('ok');
+    expect(database.pragma('foreign_key_check')).toEqual([]);
+    database.close();
+    const again = await startTestServer({ dataFolder: running.dataFolder });
+    for (const [id, revision] of acknowledged) {
+      const { body } = await again.http.get(`/api/pieces/${id}/revisions/${revision}`).expect(200);
+      expect((body as PieceResponse).piece.title).toBe(`Revision ${revision}`);
+    }
+    await again.close();
+  },
+);
+
+async function newPieces({ http }: TestServer, count: number): Promise<string[]> {
+  const [ensemble] = (await http.get('/api/ensembles')).body as EnsembleResponse[];
+  const ids = Array.from({ length: count }, () => randomUUID());
+  for (const id of ids) {
+    await http
+      .post('/api/pieces')
+      .send({ id, ensembleId: ensemble!.id, piece: document('Burst') })
+      .expect(201);
+  }
+  return ids;
+}
+
+/** Saves one revision after another until the server no longer answers; notes the last it acknowledged. */
+async function saveUntilRefused(
+  { http }: TestServer,
+  id: string,
+  acknowledged: Map<string, number>,
+): Promise<void> {
+  for (let revision = 1; ; revision++) {
+    const save = { id: randomUUID(), basedOnRevision: revision, piece: document(`Revision ${revision + 1}`) };
+    const answer = await http
+      .post(`/api/pieces/${id}/revisions`)
+      .send(save)
+      .catch(() => null);
+    if (answer?.status !== 201) return;
+    acknowledged.set(id, revision + 1);
+  }
+}

@@ -1,0 +1,67 @@
+import { randomUUID } from 'node:crypto';
+import {
+  compilePiece,
+  countOffFor,
+  readPiece,
+  runPlanOf,
+  type BarDocument,
+  type CompiledPiece,
+  type Piece,
+  type RunPlan,
+} from '@anchorbeat/core';
+import type { EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
+import { expect, type APIRequestContext, type Page } from '@playwright/test';
+
+/** A piece of the test's own on the shelf; gives its id. */
+export async function makePiece(
+  request: APIRequestContext,
+  title: string,
+  bars: readonly BarDocument[],
+): Promise<string> {
+  const [ensemble] = (await (await request.get('/api/ensembles')).json()) as EnsembleResponse[];
+  const id = randomUUID();
+  const piece = { format: 'anchorbeat-piece', version: 1, title, bars };
+  const answer = await request.post('/api/pieces', { data: { id, ensembleId: ensemble?.id, piece } });
+  expect(answer.status()).toBe(201);
+  return id;
+}
+
+export async function savedPiece(request: APIRequestContext, id: string): Promise<PieceResponse> {
+  return (await (await request.get(`/api/pieces/${id}`)).json()) as PieceResponse;
+}
+
+export interface SavedProof {
+  readonly piece: Piece;
+  readonly compiled: CompiledPiece;
+}
+
+/** What the core makes of a piece as the server holds it. */
+export async function proofOf(request: APIRequestContext, id: string): Promise<SavedProof> {
+  const reading = readPiece((await savedPiece(request, id)).piece);
+  if (!reading.ok) throw new Error('the saved piece does not read');
+  return { piece: reading.piece, compiled: compilePiece(reading.piece) };
+}
+
+/** The run that the core plans from a performed bar. */
+export function planFrom({ piece, compiled }: SavedProof, performed: number): RunPlan {
+  return runPlanOf(compiled, countOffFor(piece, compiled.timeline, performed), performed);
+}
+
+export async function openMap(page: Page, id: string): Promise<void> {
+  await page.goto(`/piece/${id}/map`);
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+}
+
+/** Types one entry of the map: its key, its text, Enter. */
+export async function enter(page: Page, key: string, text: string): Promise<void> {
+  await page.keyboard.press(key);
+  await page.locator('input').fill(text);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('input')).toHaveCount(0);
+}
+
+/** The saved bars of a piece, once the screen says that they are saved. */
+export async function savedBars(page: Page, id: string): Promise<readonly BarDocument[]> {
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  return (await savedPiece(page.request, id)).piece.bars;
+}

@@ -1,0 +1,74 @@
+import { expect, test } from '@playwright/test';
+import { enter, makePiece, openMap, savedBars, savedPiece } from './pieces.ts';
+
+const FOUR_BARS = [{ meter: '4/4' }, {}, {}, {}];
+
+test('undo and redo go all the way back and forth, and are saved like any change', async ({ page }) => {
+  const id = await makePiece(page.request, 'Undone', FOUR_BARS);
+  await openMap(page, id);
+  await enter(page, 'm', '7/8');
+  await enter(page, 'r', '2');
+  await page.keyboard.press('Delete');
+  expect(await savedBars(page, id)).toHaveLength(5);
+  for (let step = 0; step < 3; step++) await page.keyboard.press('Control+z');
+  expect(await savedBars(page, id)).toEqual(FOUR_BARS);
+  for (let step = 0; step < 3; step++) await page.keyboard.press('Control+Shift+z');
+  expect(await savedBars(page, id)).toHaveLength(5);
+});
+
+test('a change made just before the window is closed is there when it opens again', async ({ page }) => {
+  const id = await makePiece(page.request, 'Closed early', FOUR_BARS);
+  await openMap(page, id);
+  await page.route('**/revisions', (route) => route.abort());
+  await enter(page, 'm', '5/8');
+  await expect(page.getByTestId('save-state')).toContainText('Not saved yet, kept in this window');
+  await page.unroute('**/revisions');
+  await page.reload();
+  expect((await savedBars(page, id))[0]?.meter).toBe('5/8');
+});
+
+test('while the server is away work goes on, and is saved once it answers', async ({ page }) => {
+  const id = await makePiece(page.request, 'Away', FOUR_BARS);
+  await openMap(page, id);
+  await page.route('**/revisions', (route) => route.abort());
+  await enter(page, 'm', '5/8');
+  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 'm', '6/8');
+  await page.unroute('**/revisions');
+  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
+  expect((await savedPiece(page.request, id)).piece.bars.map((bar) => bar.meter)).toEqual([
+    '5/8',
+    '6/8',
+    '4/4',
+    undefined,
+  ]);
+});
+
+test('two windows on one piece are told, and neither loses anything', async ({ page, context }) => {
+  const id = await makePiece(page.request, 'Shared', FOUR_BARS);
+  const other = await context.newPage();
+  await openMap(page, id);
+  await openMap(other, id);
+  await enter(other, 'm', '3/4');
+  await savedBars(other, id);
+
+  await page.keyboard.press('End');
+  await enter(page, 'm', '2/4');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('changed in another window');
+  await expect(dialog).toContainText('bar 1 is now 3/4, was 4/4');
+  await expect(dialog).toContainText('bar 4 is now 2/4, was 4/4');
+  await page.getByRole('button', { name: 'Go on with mine' }).click();
+  expect((await savedBars(page, id)).map((bar) => bar.meter)).toEqual(['4/4', undefined, undefined, '2/4']);
+  const theirs = await page.request.get(`/api/pieces/${id}/revisions/2`);
+  expect(await theirs.json()).toMatchObject({
+    piece: { bars: [{ meter: '3/4' }, { meter: '4/4' }, {}, {}] },
+  });
+
+  await enter(other, 'r', '1');
+  await other.getByRole('button', { name: 'Keep both' }).click();
+  await expect(other.getByRole('heading', { name: 'Shared (my copy)' })).toBeVisible();
+  await expect(other.getByText('5 bars')).toBeVisible();
+  expect(await savedBars(page, id)).toHaveLength(4);
+});

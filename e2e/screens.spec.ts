@@ -1,0 +1,120 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { makePiece, openMap, savedBars } from './pieces.ts';
+
+test.describe('bad input gets a clear message and changes nothing', () => {
+  const cases: ReadonlyArray<readonly [key: string, text: string, message: string]> = [
+    ['m', '7/0', 'no unit'],
+    ['m', '7/8 2+2+2', '1 too few'],
+    ['t', 'q = -3', 'cannot be played'],
+    ['t', 'allegro', 'says no beat unit|is not a number'],
+    ['=', 'e = ', 'not a note value'],
+    ['p', '9/4', 'shorter than its 4/4 bar'],
+    ['b', '20000', 'whole number from 1 to'],
+    ['g', '999', 'no bar and no rehearsal mark'],
+  ];
+
+  test('on the map', async ({ page }) => {
+    const id = await makePiece(page.request, 'Proof', [{ meter: '4/4' }, {}]);
+    await openMap(page, id);
+    for (const [key, text, message] of cases) {
+      await page.keyboard.press(key);
+      await page.locator('input').fill(text);
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('status').filter({ hasText: new RegExp(message) })).toBeVisible();
+      await page.keyboard.press('Escape');
+    }
+    await page.keyboard.press('Shift+ArrowRight');
+    await page.keyboard.press('Delete');
+    await expect(page.getByText('A piece needs at least one bar')).toBeVisible();
+    expect(await savedBars(page, id)).toEqual([{ meter: '4/4' }, {}]);
+  });
+
+  test('on the shelf and in the address', async ({ page }) => {
+    await page.goto('/');
+    await page.keyboard.press('n');
+    await page.getByLabel('Title').fill('Nearly');
+    await page.getByLabel('Tempo').fill('q = fast');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('alert')).toContainText('is not a number');
+    await page.getByLabel('Tempo').fill('q = 120');
+    await page.getByLabel('Bars').fill('12');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Nearly' })).toBeVisible();
+    await expect(page.getByText('12 bars')).toBeVisible();
+    await page.goto('/piece/00000000-0000-4000-8000-000000000000/map');
+    await expect(page.getByText('There is no such piece')).toBeVisible();
+    await page.goto('/nowhere');
+    await expect(page.getByText('nothing at this address')).toBeVisible();
+  });
+});
+
+test('bars are chosen with the pointer, and everything has its button', async ({ page }) => {
+  const id = await makePiece(
+    page.request,
+    'Pointed',
+    Array.from({ length: 6 }, (_, n) => (n ? {} : { meter: '4/4' })),
+  );
+  await openMap(page, id);
+  const bar = (index: number) => page.locator(`[data-bar="${index}"]`);
+  await bar(1).click();
+  await bar(3).click({ modifiers: ['Shift'] });
+  await expect(page.getByText('Bars 2 to 4', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'm meter' }).click();
+  await page.locator('input').fill('5/8');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Bars 2 to 4 are now 5/8, was 4/4')).toBeVisible();
+  await page.getByRole('button', { name: 'undo' }).click();
+  await bar(0).dragTo(bar(2));
+  await expect(page.getByText('Bars 1 to 3', { exact: true })).toBeVisible();
+  expect((await savedBars(page, id)).filter((written) => written.meter)).toHaveLength(1);
+});
+
+test('a piece of 2,000 bars opens, moves to its end and takes a change there', async ({ page }) => {
+  const bars = Array.from({ length: 2000 }, (_, n) => ({
+    meter: ['4/4', '7/8 as 2+2+3', '5/8'][n % 3] ?? '4/4',
+  }));
+  const id = await makePiece(page.request, 'Long', bars);
+  await openMap(page, id);
+  expect(await page.locator('svg').count()).toBeLessThan(20);
+  await page.keyboard.press('End');
+  await expect(page.locator('[data-bar="1999"]')).toBeVisible();
+  await page.keyboard.press('9');
+  await page.locator('input').fill('9/8');
+  await page.keyboard.press('Enter');
+  expect((await savedBars(page, id))[1999]?.meter).toBe('9/8');
+});
+
+const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promise<void>]> = [
+  [
+    'shelf',
+    (page) =>
+      page.goto('/').then(() => expect(page.getByRole('heading', { name: 'Ropewalk' })).toBeVisible()),
+  ],
+  ['map', (page) => openMap(page, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104')],
+  [
+    'map while typing',
+    async (page) => {
+      await openMap(page, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104');
+      await page.keyboard.press('m');
+      await page.locator('input').fill('7/0');
+    },
+  ],
+  [
+    'podium',
+    async (page) => {
+      await openMap(page, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104');
+      await page.keyboard.press('Shift+P');
+      await expect(page.getByTestId('big-beat')).toBeVisible();
+    },
+  ],
+];
+
+for (const [name, open] of SCREENS) {
+  test(`nothing on the ${name} stands in the way of assistive technology`, async ({ page }) => {
+    await open(page);
+    await page.waitForTimeout(300);
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id, nodes }) => [id, nodes.map((node) => node.html.slice(0, 160))])).toEqual([]);
+  });
+}

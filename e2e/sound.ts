@@ -1,0 +1,75 @@
+import type { Page } from '@playwright/test';
+
+/** A sound as the page handed it to the browser: when it is due, and what the audio clock said at that moment. */
+export interface ScheduledSound {
+  readonly whenSeconds: number;
+  readonly handedOverAt: number;
+  readonly isCancelled: boolean;
+}
+
+interface SoundWindow {
+  sounds: Array<{ whenSeconds: number; handedOverAt: number; isCancelled: boolean }>;
+  audio: BaseAudioContext;
+}
+
+/** Listens in on every sound that the page schedules, at the browser's own interface. Call before the page opens. */
+export async function listenToSounds(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const heard = window as unknown as SoundWindow;
+    heard.sounds = [];
+    const { start, stop } = AudioBufferSourceNode.prototype;
+    const bySource = new WeakMap<AudioBufferSourceNode, SoundWindow['sounds'][number]>();
+    AudioBufferSourceNode.prototype.start = function (when = 0, ...rest: number[]) {
+      heard.audio = this.context;
+      const sound = { whenSeconds: when, handedOverAt: this.context.currentTime, isCancelled: false };
+      heard.sounds.push(sound);
+      bySource.set(this, sound);
+      start.call(this, when, ...rest);
+    };
+    AudioBufferSourceNode.prototype.stop = function (when?: number) {
+      const sound = bySource.get(this);
+      if (sound) sound.isCancelled = true;
+      stop.call(this, when);
+    };
+  });
+}
+
+export function soundsOf(page: Page): Promise<ScheduledSound[]> {
+  return page.evaluate(() => (window as unknown as SoundWindow).sounds);
+}
+
+export function forgetSounds(page: Page): Promise<void> {
+  return page.evaluate(() => {
+    (window as unknown as SoundWindow).sounds.length = 0;
+  });
+}
+
+/** The audio clock of the page, and its rate. */
+export function audioClock(page: Page): Promise<{ readonly seconds: number; readonly sampleRate: number }> {
+  return page.evaluate(() => {
+    const { audio } = window as unknown as SoundWindow;
+    return { seconds: audio.currentTime, sampleRate: audio.sampleRate };
+  });
+}
+
+/** Where the bead was, frame by frame, with the audio time heard at that frame. */
+export function followBead(page: Page, milliseconds: number): Promise<Array<{ seconds: number; y: number }>> {
+  return page.evaluate(
+    (duration) =>
+      new Promise((resolve) => {
+        const audio = (window as unknown as SoundWindow).audio as AudioContext;
+        const frames: Array<{ seconds: number; y: number }> = [];
+        const end = performance.now() + duration;
+        const look = () => {
+          const bead = document.querySelector<HTMLElement>('[data-testid="bead"]');
+          const y = /,\s*(-?[\d.]+)px/.exec(bead?.style.transform ?? '')?.[1];
+          const latency = (audio.baseLatency || 0) + (audio.outputLatency || 0);
+          if (y !== undefined) frames.push({ seconds: audio.currentTime - latency, y: Number(y) });
+          if (performance.now() < end) requestAnimationFrame(look);
+          else resolve(frames);
+        };
+        requestAnimationFrame(look);
+      }),
+    milliseconds,
+  );
+}

@@ -1,0 +1,109 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer, request as httpRequest } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, expect, test } from '@playwright/test';
+import { CHROMIUM_ARGS } from '../playwright.config.ts';
+import { listenToSounds, soundsOf } from './sound.ts';
+
+interface Started {
+  readonly output: string;
+  readonly code: number | null;
+  readonly stop: () => void;
+}
+
+/** Runs the start script until it says that it is ready, or ends. */
+function start(...args: string[]): Promise<Started> {
+  const child = spawn(process.execPath, ['scripts/start.mjs', ...args]);
+  return new Promise((resolve) => {
+    let output = '';
+    const listen = (data: Buffer) => {
+      output += data.toString();
+      if (output.includes('is ready')) resolve({ output, code: null, stop: () => child.kill('SIGKILL') });
+    };
+    child.stdout.on('data', listen);
+    child.stderr.on('data', listen);
+    child.on('exit', (code) => resolve({ output, code, stop: () => undefined }));
+  });
+}
+
+test.describe('npm start says in one sentence what to do', () => {
+  const cases: ReadonlyArray<readonly [name: string, args: string[], sentence: RegExp]> = [
+    [
+      'about a taken port',
+      ['--port', '4180', '--data', 'test-results/other'],
+      /^Port 4180 is taken .* choose another with npm start -- --port 4181\.$/,
+    ],
+    [
+      'about a folder that cannot be written',
+      ['--data', 'package.json/data'],
+      /^The folder .* cannot be written: give another/,
+    ],
+    ['about a port that is none', ['--port', 'x'], /^"x" is not a port: give a number/],
+    [
+      'about an option nobody knows',
+      ['--colour'],
+      /Known here: npm start -- --port N --data FOLDER --empty\.$/,
+    ],
+  ];
+  for (const [name, args, sentence] of cases) {
+    test(name, async () => {
+      const { output, code } = await start(...args);
+      expect(output.trim()).toMatch(sentence);
+      expect(output.trim().split('\n')).toHaveLength(1);
+      expect(code).toBe(1);
+    });
+  }
+});
+
+test('--empty begins with a bare shelf', async ({ playwright }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-empty-'));
+  const started = await start('--port', '4191', '--data', folder, '--empty');
+  expect(started.output).toContain('http://127.0.0.1:4191');
+  const request = await playwright.request.newContext({ baseURL: 'http://127.0.0.1:4191' });
+  expect(await (await request.get('/api/pieces')).json()).toEqual([]);
+  expect(await (await request.get('/api/ensembles')).json()).toHaveLength(1);
+  started.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+test('edits and sounds on a plain-http address of a local network', async ({ baseURL }) => {
+  const relay = createServer((incoming, outgoing) => {
+    const { method, headers, url } = incoming;
+    const onward = httpRequest(
+      `${baseURL}${url}`,
+      { method, headers: { ...headers, host: '127.0.0.1' } },
+      (answer) => {
+        outgoing.writeHead(answer.statusCode ?? 500, answer.headers);
+        answer.pipe(outgoing);
+      },
+    );
+    incoming.pipe(onward);
+  });
+  await new Promise<void>((resolve) => relay.listen(0, '127.0.0.1', resolve));
+  const { port } = relay.address() as AddressInfo;
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    args: [...CHROMIUM_ARGS, '--host-resolver-rules=MAP band-room.example 127.0.0.1'],
+  });
+  const page = await browser.newPage();
+  await listenToSounds(page);
+  await page.goto(`http://band-room.example:${port}/`);
+  expect(await page.evaluate(() => window.isSecureContext)).toBe(false);
+  await page.keyboard.press('n');
+  await page.getByLabel('Title').fill('Over the air');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('16 bars')).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('m');
+  await page.locator('input').fill('3/4');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('count-off-word')).toBeVisible();
+  expect((await soundsOf(page)).length).toBeGreaterThan(3);
+  await browser.close();
+  relay.close();
+});

@@ -1,0 +1,136 @@
+import { expect, test, type Page } from '@playwright/test';
+import { enter, openMap, planFrom, proofOf, savedBars } from './pieces.ts';
+import { audioClock, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
+import type { RunPlan } from '@anchorbeat/core';
+
+/** Every sound so far is the plan's next click, at the sample nearest to its time. Gives how many there were. */
+async function expectClicksOf(page: Page, plan: RunPlan): Promise<number> {
+  const sounds = await soundsOf(page);
+  const { sampleRate } = await audioClock(page);
+  const start = sounds[0]?.whenSeconds ?? NaN;
+  sounds.forEach((sound, index) => {
+    const due = start + (plan.clicks[index]?.timeSeconds ?? NaN);
+    expect(Math.abs(sound.whenSeconds - due) * sampleRate).toBeLessThanOrEqual(1);
+    expect(sound.whenSeconds).toBeGreaterThanOrEqual(sound.handedOverAt);
+  });
+  return sounds.length;
+}
+
+test('a director opens, edits, hears, stops, starts elsewhere and finds everything saved', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  await listenToSounds(page);
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
+  await page.keyboard.press('1');
+  await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await expect(page.getByRole('button', { name: /true to time/ })).toBeVisible();
+  const id = /piece\/([^/]+)/.exec(page.url())?.[1] ?? '';
+
+  await page.keyboard.press('End');
+  await enter(page, 'b', '3 of 7/8 as 2+2+3');
+  await page.keyboard.press('End');
+  await enter(page, '=', 'e = s');
+  await page.keyboard.press('Home');
+  await enter(page, 'p', 'q');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 't', 'q. = 90');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 'm', '5/8 3+2');
+  const bars = await savedBars(page, id);
+  expect(bars).toHaveLength(56);
+  expect(bars[0]).toMatchObject({ pickup: '1/4' });
+  expect(bars[1]).toMatchObject({ tempo: [{ tempo: 'dotted quarter = 90' }] });
+  expect(bars[2]).toMatchObject({ meter: '5/8 as 3+2' });
+  expect(bars[53]).toMatchObject({ meter: '7/8 as 2+2+3' });
+  expect(bars[55]).toMatchObject({ tempo: [{ equivalence: 'eighth = sixteenth' }] });
+
+  const proof = await proofOf(page.request, id);
+  const plan = planFrom(proof, 0);
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('count-off-word')).toHaveText('1');
+  await expect(page.getByTestId('count-off-word')).toHaveText('2');
+  await expect(page.getByTestId('count-off-word')).toBeHidden();
+  await expectBeadOnBeats(page, plan);
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Count me in' })).toBeVisible({
+    timeout: (plan.lengthSeconds + 10) * 1000,
+  });
+  expect(await expectClicksOf(page, plan)).toBe(plan.clicks.length);
+
+  await forgetSounds(page);
+  await enter(page, 'g', '10');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('count-off-word')).toHaveText('2');
+  expect(await expectClicksOf(page, planFrom(proof, 10))).toBeGreaterThan(4);
+  await page.keyboard.press('Space');
+  const { seconds } = await audioClock(page);
+  const pending = (await soundsOf(page)).filter((sound) => sound.whenSeconds > seconds);
+  expect(pending.every((sound) => sound.isCancelled)).toBe(true);
+
+  await page.reload();
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await expect(page.getByText('56 bars')).toBeVisible();
+  expect(await savedBars(page, id)).toEqual(bars);
+});
+
+/** The bead is on the line when a beat is heard, and up in the air half way between. */
+async function expectBeadOnBeats(page: Page, plan: RunPlan): Promise<void> {
+  const frames = await followBead(page, 3500);
+  const start = (await soundsOf(page))[0]?.whenSeconds ?? NaN;
+  const beats = plan.clicks.map((click) => start + click.timeSeconds);
+  const lineY = Math.max(...frames.map((frame) => frame.y));
+  const distance = (seconds: number) => Math.min(...beats.map((beat) => Math.abs(beat - seconds)));
+  const landed = frames.filter((frame) => distance(frame.seconds) < 0.008);
+  const flying = frames.filter((frame) => distance(frame.seconds) > 0.15);
+  expect(landed.length).toBeGreaterThan(1);
+  expect(flying.length).toBeGreaterThan(5);
+  for (const frame of landed) expect(lineY - frame.y).toBeLessThan(8);
+  for (const frame of flying) expect(lineY - frame.y).toBeGreaterThan(8);
+}
+
+test('a page blocked for two seconds misses no click and delays none', async ({ page }) => {
+  await listenToSounds(page);
+  await openMap(page, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('count-off-word')).toBeHidden({ timeout: 10_000 });
+  for (let round = 0; round < 3; round++) {
+    await page.evaluate(() => {
+      const end = performance.now() + 2000;
+      while (performance.now() < end);
+    });
+    await page.waitForTimeout(600);
+  }
+  const plan = planFrom(await proofOf(page.request, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102'), 0);
+  expect(await expectClicksOf(page, plan)).toBeGreaterThan(15);
+  await page.keyboard.press('Space');
+});
+
+test('the podium counts in from a typed bar, shows the beat and the next seam, and stops', async ({
+  page,
+}) => {
+  await listenToSounds(page);
+  const id = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c103';
+  await openMap(page, id);
+  await page.keyboard.press('Shift+P');
+  await page.keyboard.type('11');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Bar 11')).toBeVisible();
+  await expect(page.getByTestId('next-seam')).toContainText('next bar');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('big-beat')).toHaveText('3');
+  await expect(page.getByText('Bar 12', { exact: true })).toBeVisible();
+  await expect(page.getByTestId('next-seam')).toContainText('3/4');
+  expect(await expectClicksOf(page, planFrom(await proofOf(page.request, id), 10))).toBeGreaterThan(5);
+  const box = await page.getByTestId('big-beat').boundingBox();
+  expect(box?.height).toBeGreaterThan(200);
+  await page.keyboard.press('Space');
+  await page.keyboard.type('zz');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('There is no bar and no rehearsal mark zz')).toBeVisible();
+  await page.keyboard.press('Shift+M');
+  await expect(page.getByRole('heading', { name: 'Ebb Count' })).toBeVisible();
+});

@@ -1,0 +1,87 @@
+import js from '@eslint/js';
+import prettier from 'eslint-config-prettier';
+import hooks from 'eslint-plugin-react-hooks';
+import globals from 'globals';
+import tseslint from 'typescript-eslint';
+
+/** What a package may not import, with the reason a person reads. */
+function mayNotImport(files, patterns, message) {
+  return {
+    files,
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ regex: patterns, message }] }] },
+  };
+}
+
+const notTests = ['**/*.test.ts', '**/testing/**'];
+
+export default tseslint.config(
+  { ignores: ['**/dist/', '**/node_modules/', 'data/', 'test-results/', 'playwright-report/'] },
+  js.configs.recommended,
+  ...tseslint.configs.recommendedTypeChecked.map((config) => ({ ...config, files: ['**/*.ts', '**/*.tsx'] })),
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    languageOptions: {
+      parserOptions: {
+        project: [
+          'packages/*/tsconfig.json',
+          'packages/tsconfig.test.json',
+          'apps/*/tsconfig.json',
+          'apps/tsconfig.test.json',
+          'e2e/tsconfig.json',
+        ],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    rules: {
+      // Redux Toolkit and the browser's prototypes hand out methods that are meant to be taken apart.
+      '@typescript-eslint/unbound-method': 'off',
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      'no-restricted-exports': ['error', { restrictDefaultExports: { direct: true } }],
+      'max-lines': ['error', { max: 400 }],
+    },
+  },
+  { files: ['**/*.config.ts', '**/*.config.mjs'], rules: { 'no-restricted-exports': 'off' } },
+  { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
+  {
+    files: ['**/*.test.ts', '**/testing/**', 'e2e/**/*.ts'],
+    rules: { '@typescript-eslint/no-unsafe-assignment': 'off' },
+  },
+  {
+    files: ['apps/web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { ...hooks.configs.recommended.rules, 'react-hooks/incompatible-library': 'off' },
+  },
+
+  {
+    ...mayNotImport(['packages/core/src/**'], '^[^.]', 'The core imports nothing outside itself.'),
+    ignores: notTests,
+  },
+  {
+    ...mayNotImport(
+      ['packages/formats/src/**', 'packages/audio/src/**'],
+      '^(?!\\.|@anchorbeat/core$)',
+      'This package uses the core’s public index and nothing else of ours; add a library here only if it runs everywhere.',
+    ),
+    ignores: notTests,
+  },
+  {
+    ...mayNotImport(
+      ['packages/contract/src/**'],
+      '^(?!\\.|@anchorbeat/core$|class-validator$)',
+      'The contract knows the core and class-validator, neither server nor web.',
+    ),
+    ignores: notTests,
+  },
+  mayNotImport(
+    ['apps/web/src/**'],
+    '^(@nestjs/|typeorm|node:|@anchorbeat/server|@anchorbeat/[a-z]+/)',
+    'The web app does not reach into the server or a package’s insides.',
+  ),
+  mayNotImport(
+    ['apps/server/src/**'],
+    '^(react|@anchorbeat/web|@anchorbeat/audio|@anchorbeat/[a-z]+/)',
+    'The server does not reach into the web app or a package’s insides.',
+  ),
+  prettier,
+);

@@ -1,0 +1,87 @@
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT } from './fresh.mjs';
+import { build, install, requireNode } from './prepare.mjs';
+import { run, stop } from './run.mjs';
+
+const node = process.execPath;
+const RESULTS = join(ROOT, 'test-results');
+
+requireNode();
+await install();
+await requireChromium();
+rmSync(RESULTS, { recursive: true, force: true });
+mkdirSync(RESULTS, { recursive: true });
+
+const totals = { passed: 0, failed: 0 };
+await count('type-check', async () => [
+  await run(node, ['node_modules/typescript/bin/tsc', '-b']),
+  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'apps/web']),
+  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'packages/tsconfig.test.json']),
+  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'apps/tsconfig.test.json']),
+  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'e2e']),
+]);
+await count('lint', async () => [
+  await run(node, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
+  await run(node, ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn']),
+]);
+await build();
+await unitTests();
+await browserTests();
+console.log(`${totals.passed} passed, ${totals.failed} failed`);
+process.exit(totals.failed === 0 ? 0 : 1);
+
+async function count(name, work) {
+  console.log(`— ${name}`);
+  for (const code of await work()) totals[code === 0 ? 'passed' : 'failed']++;
+}
+
+async function unitTests() {
+  console.log('— unit tests');
+  const results = join(RESULTS, 'unit.json');
+  const code = await run(node, [
+    '--experimental-vm-modules',
+    '--disable-warning=ExperimentalWarning',
+    'node_modules/jest/bin/jest.js',
+    '--json',
+    `--outputFile=${results}`,
+    '--silent',
+  ]);
+  const { numPassedTests = 0, numFailedTests = 0, numRuntimeErrorTestSuites = 0 } = readJson(results);
+  addTotals(code, numPassedTests, numFailedTests + numRuntimeErrorTestSuites);
+}
+
+async function browserTests() {
+  console.log('— browser tests');
+  const results = join(RESULTS, 'browser.json');
+  const code = await run(node, ['node_modules/@playwright/test/cli.js', 'test']);
+  const { expected = 0, unexpected = 0, flaky = 0 } = readJson(results).stats ?? {};
+  addTotals(code, expected, unexpected + flaky);
+}
+
+/** A runner that failed without naming a failed test counts as one failure. */
+function addTotals(code, passed, failed) {
+  totals.passed += passed;
+  totals.failed += code !== 0 && failed === 0 ? 1 : failed;
+}
+
+function readJson(file) {
+  return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
+}
+
+async function requireChromium() {
+  const chromium = process.env.CHROMIUM ?? '/usr/bin/chromium';
+  if (existsSync(chromium)) return;
+  const isRoot = process.getuid?.() === 0;
+  if (!isRoot || !existsSync('/usr/bin/apt-get')) {
+    stop(
+      `The browser tests need Chromium at ${chromium}: install it with sudo apt-get install chromium, or set CHROMIUM to where it is.`,
+    );
+  }
+  console.log('Installing Chromium for the browser tests …');
+  const quiet = { env: { DEBIAN_FRONTEND: 'noninteractive' }, quiet: true };
+  await run('apt-get', ['update', '-qq'], quiet);
+  if ((await run('apt-get', ['install', '-y', '-qq', 'chromium'], quiet)) !== 0) {
+    stop('Chromium could not be installed with apt-get: see the message above.');
+  }
+}
