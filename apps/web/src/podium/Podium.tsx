@@ -111,8 +111,8 @@ function usePodiumKeys(entryBar: number): string {
     ArrowLeft: () => goTo(entryBar - 1),
     ArrowRight: () => goTo(entryBar + 1),
     Home: () => goTo(0),
-    ArrowUp: () => playback.setLevel(Math.min(1, playback.level + LEVEL_STEP)),
-    ArrowDown: () => playback.setLevel(Math.max(0, playback.level - LEVEL_STEP)),
+    ArrowUp: () => playback.setLevel(playback.level + LEVEL_STEP),
+    ArrowDown: () => playback.setLevel(playback.level - LEVEL_STEP),
     Escape: () => setTyped(''),
     Backspace: () => setTyped(typed.slice(0, -1)),
     Enter: () => {

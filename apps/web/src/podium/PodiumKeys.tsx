@@ -1,9 +1,9 @@
 import { Link } from 'react-router';
-import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useAppSelector } from '../store/store.ts';
 
 /** The keys of the podium, readable from the stand. */
 export function PodiumKeys({ isRunning, typed }: { readonly isRunning: boolean; readonly typed: string }) {
-  const playback = usePlayback();
+  const level = useAppSelector((state) => state.transport.level);
   return (
     <footer className="flex items-center gap-9 pb-5 text-[1.4rem] text-quiet">
       <Key name="space" text={isRunning ? 'stop' : 'count me in'} />
@@ -19,13 +19,12 @@ export function PodiumKeys({ isRunning, typed }: { readonly isRunning: boolean; 
           )}
         </span>
       )}
-      <Key name="↑ ↓" text="level" />
+      <Key name="↑ ↓" text={`level ${Math.round(level * 10)}`} />
       {!isRunning && (
         <Link to="../map" relative="path" className="ml-auto">
           <Key name="⇧ M" text="map" />
         </Link>
       )}
-      <span className="sr-only">Level {Math.round(playback.level * 100)} percent</span>
     </footer>
   );
 }

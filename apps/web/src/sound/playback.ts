@@ -1,8 +1,8 @@
-import { Player, QUIET_LEVEL, WebAudioOutput, type WakeTimer } from '@anchorbeat/audio';
+import { Player, WebAudioOutput, type WakeTimer } from '@anchorbeat/audio';
 import { countOffFor, runMomentMaybe, runPlanOf, type RunMoment, type RunPlan } from '@anchorbeat/core';
 import type { Proof } from '../compiled/useCompiled.ts';
 import type { AppStore } from '../store/store.ts';
-import { barBeat, countOffBeat, starting, stopped } from '../store/transportSlice.ts';
+import { barBeat, countOffBeat, levelSet, starting, stopped } from '../store/transportSlice.ts';
 
 interface Run {
   readonly proof: Proof;
@@ -77,13 +77,16 @@ export class Playback {
     return runMomentMaybe(proof.piece, proof.compiled, plan, runSeconds);
   }
 
-  /** Level from 0 to 1; a fresh window starts quiet. */
+  /** Sets the level, from 0 to 1, gliding there; a fresh window starts quiet. */
   setLevel(level: number): void {
-    this.level = level;
-    this.output?.setLevel(level);
+    const clamped = Math.min(Math.max(level, 0), 1);
+    this.store.dispatch(levelSet(clamped));
+    this.output?.setLevel(clamped);
   }
 
-  level = QUIET_LEVEL;
+  get level(): number {
+    return this.store.getState().transport.level;
+  }
 
   private openPlayer(): Player {
     if (this.player) return this.player;

@@ -1,3 +1,4 @@
+import { QUIET_LEVEL } from '@anchorbeat/audio';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** What is sounding, beat by beat. The audio itself never enters the store. */
@@ -8,9 +9,17 @@ export interface TransportState {
   /** The performed bar and the beat being heard; during the count-off, the beat of the count-off. */
   readonly performed: number;
   readonly beatIndex: number;
+  /** Loudness of the click, 0 to 1. */
+  readonly level: number;
 }
 
-const initialState: TransportState = { status: 'stopped', entryPerformed: 0, performed: 0, beatIndex: 0 };
+const initialState: TransportState = {
+  status: 'stopped',
+  entryPerformed: 0,
+  performed: 0,
+  beatIndex: 0,
+  level: QUIET_LEVEL,
+};
 
 export const transportSlice = createSlice({
   name: 'transport',
@@ -37,7 +46,10 @@ export const transportSlice = createSlice({
     stopped: (state) => {
       state.status = 'stopped';
     },
+    levelSet: (state, { payload }: PayloadAction<number>) => {
+      state.level = payload;
+    },
   },
 });
 
-export const { starting, countOffBeat, barBeat, stopped } = transportSlice.actions;
+export const { starting, countOffBeat, barBeat, stopped, levelSet } = transportSlice.actions;

@@ -107,7 +107,7 @@ describe('a run', () => {
       const moment = runMomentMaybe(piece, compiled, plan, click.timeSeconds + 1e-7);
       if (index < countOff.beats.length)
         expect(moment).toMatchObject({ phase: 'countOff', beatIndex: index });
-      else expect(moment).toMatchObject({ phase: 'bar', share: expect.closeTo(0, 3) as number });
+      else expect(moment).toMatchObject({ phase: 'bar', share: expect.closeTo(0, 3) });
     });
     expect(runMomentMaybe(piece, compiled, plan, plan.lengthSeconds)).toBeNull();
   });

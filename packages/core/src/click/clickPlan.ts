@@ -1,7 +1,7 @@
-import { add, multiply, fraction } from '../fraction/fraction.ts';
+import { add, fraction, multiply, type Fraction } from '../fraction/fraction.ts';
 import type { Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat, type Stress } from '../pulse/pulse.ts';
-import { secondsAt } from '../timeline/query.ts';
+import { secondsAtRatio } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
 
 export const CLICK_KINDS = [
@@ -29,44 +29,67 @@ export interface ClickPlan {
   readonly kind: Uint8Array;
 }
 
+/** The clicks of one bar as offsets n/d from its barline: worked out once for all bars with the same pulse. */
+interface BarClicks {
+  readonly n: Float64Array;
+  readonly d: Float64Array;
+  readonly beat: Int16Array;
+  readonly part: Int16Array;
+  readonly kind: Uint8Array;
+}
+
+const barClicksCache = new WeakMap<readonly PulseBeat[], BarClicks>();
+
 /** The click on every beat of the pulse and on the subdivisions under it. */
 export function clickPlanOf(piece: Piece, timeline: Timeline): ClickPlan {
   const { barIndex } = timeline.route;
-  const plan = emptyPlan(countClicks(piece, barIndex));
+  const bars = piece.bars.map((bar) => barClicksOf(pulseOf(bar)));
+  const plan = emptyPlan(barIndex.reduce((total, written) => total + (bars[written]?.n.length ?? 0), 0));
   let next = 0;
   barIndex.forEach((written, performed) => {
-    const beats = pulseAt(piece, written);
-    beats.forEach((beat, beatIndex) => {
-      for (let part = 0; part < beat.parts; part++) {
-        plan.timeSeconds[next] = secondsAt(timeline, { performed, atWholes: partPosition(beat, part) });
-        plan.performed[next] = performed;
-        plan.beat[next] = beatIndex;
-        plan.part[next] = part;
-        plan.kind[next] = part === 0 ? KIND_OF_STRESS[beat.stress] : SUBDIVISION;
-        next++;
-      }
-    });
+    const clicks = bars[written];
+    if (!clicks) throw new RangeError(`bar ${written} is not written`);
+    for (let index = 0; index < clicks.n.length; index++) {
+      plan.timeSeconds[next + index] = secondsAtRatio(
+        timeline,
+        performed,
+        clicks.n[index] ?? 0,
+        clicks.d[index] ?? 1,
+      );
+    }
+    plan.performed.fill(performed, next, next + clicks.n.length);
+    plan.beat.set(clicks.beat, next);
+    plan.part.set(clicks.part, next);
+    plan.kind.set(clicks.kind, next);
+    next += clicks.n.length;
   });
   return plan;
 }
 
-function partPosition(beat: PulseBeat, part: number) {
-  return part === 0
-    ? beat.atWholes
-    : add(beat.atWholes, multiply(beat.lengthWholes, fraction(part, beat.parts)));
-}
-
-function pulseAt(piece: Piece, barIndex: number): readonly PulseBeat[] {
-  const bar = piece.bars[barIndex];
-  if (!bar) throw new RangeError(`bar ${barIndex} is not written`);
-  return pulseOf(bar);
-}
-
-function countClicks(piece: Piece, barIndex: Int32Array): number {
-  return barIndex.reduce(
-    (total, written) => total + pulseAt(piece, written).reduce((parts, beat) => parts + beat.parts, 0),
-    0,
+function barClicksOf(pulse: readonly PulseBeat[]): BarClicks {
+  const known = barClicksCache.get(pulse);
+  if (known) return known;
+  const clicks = pulse.flatMap((beat, beatIndex) =>
+    Array.from({ length: beat.parts }, (_, part) => ({
+      at: partPosition(beat, part),
+      beatIndex,
+      part,
+      kind: part === 0 ? KIND_OF_STRESS[beat.stress] : SUBDIVISION,
+    })),
   );
+  const barClicks: BarClicks = {
+    n: Float64Array.from(clicks, (click) => click.at.n),
+    d: Float64Array.from(clicks, (click) => click.at.d),
+    beat: Int16Array.from(clicks, (click) => click.beatIndex),
+    part: Int16Array.from(clicks, (click) => click.part),
+    kind: Uint8Array.from(clicks, (click) => click.kind),
+  };
+  barClicksCache.set(pulse, barClicks);
+  return barClicks;
+}
+
+function partPosition(beat: PulseBeat, part: number): Fraction {
+  return add(beat.atWholes, multiply(beat.lengthWholes, fraction(part, beat.parts)));
 }
 
 function emptyPlan(length: number): ClickPlan {

@@ -30,6 +30,8 @@ export function readPiece(document: unknown): PieceReading {
 /** Collects problems while it reads: one reader, one document. */
 class PieceReader {
   private readonly problems: Problem[] = [];
+  /** Bars of the same meter share one object, which makes comparing and remembering cheap. */
+  private readonly meters = new Map<string, Meter>();
 
   read(document: unknown): PieceReading {
     const fields = this.fields(document, '', ['format', 'version', 'title', 'subtitle', 'composer', 'bars']);
@@ -113,7 +115,10 @@ class PieceReader {
       return before ?? STAND_IN_METER;
     }
     const meter = this.parsed(value, `${path}.meter`, parseMeter) ?? STAND_IN_METER;
-    return before && formatMeter(meter) === formatMeter(before) ? before : meter;
+    const text = formatMeter(meter);
+    const known = this.meters.get(text) ?? meter;
+    this.meters.set(text, known);
+    return known;
   }
 
   private partial(fields: Fields, path: string, meter: Meter): PartialBar | undefined {

@@ -23,7 +23,8 @@ interface FullBeat {
   readonly stress: Stress;
 }
 
-const cache = new WeakMap<Bar, readonly PulseBeat[]>();
+const fullCache = new WeakMap<Meter, readonly PulseBeat[]>();
+const partialCache = new WeakMap<Bar, readonly PulseBeat[]>();
 
 /**
  * The default pulse of a bar (timing.md, Beats): unit beats for simple meters; dotted beats where the
@@ -31,10 +32,19 @@ const cache = new WeakMap<Bar, readonly PulseBeat[]>();
  * or shorter, while groups over a quarter or longer stress the unit beats. The lengths sum to the bar.
  */
 export function pulseOf(bar: Bar): readonly PulseBeat[] {
-  const known = cache.get(bar);
+  return bar.partial ? remembered(partialCache, bar, bar) : remembered(fullCache, bar.meter, bar);
+}
+
+/** Bars that share a meter share its pulse: the very same array. */
+function remembered<Key extends object>(
+  cache: WeakMap<Key, readonly PulseBeat[]>,
+  key: Key,
+  bar: Bar,
+): readonly PulseBeat[] {
+  const known = cache.get(key);
   if (known) return known;
   const pulse = clipToBar(fullPulse(bar.meter), bar);
-  cache.set(bar, pulse);
+  cache.set(key, pulse);
   return pulse;
 }
 

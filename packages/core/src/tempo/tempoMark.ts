@@ -45,5 +45,10 @@ export function bpmOf(rate: Fraction, beatLength: Fraction): Fraction {
 
 /** Seconds that a length in whole notes lasts at a steady rate. */
 export function secondsOf(lengthWholes: Fraction, rate: Fraction): number {
-  return (60 * lengthWholes.n * rate.d) / (lengthWholes.d * rate.n);
+  return secondsOfRatio(lengthWholes.n, lengthWholes.d, rate);
+}
+
+/** The same for a length n/d that need not be reduced: the hot path of a compile makes no fraction of it. */
+export function secondsOfRatio(n: number, d: number, rate: Fraction): number {
+  return (60 * rate.d * n) / (rate.n * d);
 }

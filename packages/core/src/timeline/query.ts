@@ -1,5 +1,5 @@
-import { compare, fraction, maybeAdd, subtract, toNumber, type Fraction } from '../fraction/fraction.ts';
-import { secondsOf } from '../tempo/tempoMark.ts';
+import { toNumber, type Fraction } from '../fraction/fraction.ts';
+import { secondsOfRatio } from '../tempo/tempoMark.ts';
 import type { PerformedPosition, TempoSegment, Timeline } from './timeline.ts';
 
 export function performedCount(timeline: Timeline): number {
@@ -20,30 +20,35 @@ export function barStart(timeline: Timeline, performed: number): number {
 
 /** Seconds of an exact position, computed from the start of its tempo segment. */
 export function secondsAt(timeline: Timeline, { performed, atWholes }: PerformedPosition): number {
-  const segment = segmentAt(timeline, performed, atWholes);
+  return secondsAtRatio(timeline, performed, atWholes.n, atWholes.d);
+}
+
+/** The same for an offset n/d that need not be reduced. */
+export function secondsAtRatio(timeline: Timeline, performed: number, n: number, d: number): number {
+  const segment = timeline.segments[segmentIndexAt(timeline, performed, n, d)] as TempoSegment;
   if (segment.performed === performed) {
-    return segment.startSeconds + secondsOf(subtract(atWholes, segment.atWholes), segment.rate);
+    const { n: fromN, d: fromD } = segment.atWholes;
+    return segment.startSeconds + secondsOfRatio(n * fromD - fromN * d, d * fromD, segment.rate);
   }
-  const barFrom = fraction(timeline.fromSegmentN[performed] ?? 0, timeline.fromSegmentD[performed] ?? 1);
-  const from = maybeAdd(barFrom, atWholes);
-  if (from) return segment.startSeconds + secondsOf(from, segment.rate);
-  return barStart(timeline, performed) + secondsOf(atWholes, segment.rate);
+  const fromN = timeline.fromSegmentN[performed] ?? 0;
+  const fromD = timeline.fromSegmentD[performed] ?? 1;
+  return segment.startSeconds + secondsOfRatio(fromN * d + n * fromD, fromD * d, segment.rate);
 }
 
 /** The rate in force from a position on, in whole notes per minute. */
 export function rateAt(timeline: Timeline, { performed, atWholes }: PerformedPosition): Fraction {
-  return segmentAt(timeline, performed, atWholes).rate;
+  return (timeline.segments[segmentIndexAt(timeline, performed, atWholes.n, atWholes.d)] as TempoSegment)
+    .rate;
 }
 
-function segmentAt(timeline: Timeline, performed: number, atWholes: Fraction): TempoSegment {
+function segmentIndexAt(timeline: Timeline, performed: number, n: number, d: number): number {
   let index = timeline.segmentAtBar[performed];
   if (index === undefined) throw new RangeError(`there is no performed bar ${performed}`);
   for (;;) {
     const next = timeline.segments[index + 1];
-    if (!next || next.performed !== performed || compare(next.atWholes, atWholes) > 0) break;
+    if (!next || next.performed !== performed || next.atWholes.n * d > n * next.atWholes.d) return index;
     index++;
   }
-  return timeline.segments[index] as TempoSegment;
 }
 
 /** A moment as a place in the score; the offset is a float, in whole notes from the barline. */

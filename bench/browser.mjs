@@ -1,0 +1,117 @@
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { writePiece } from '@anchorbeat/core';
+import { benchPiece } from './core.mjs';
+import { show, summary } from './measure.mjs';
+import { startApp } from './server.mjs';
+
+const PORT = 4188;
+const ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--autoplay-policy=no-user-gesture-required',
+];
+
+/** What a hand feels, measured in Chromium on a piece of 2,000 bars. */
+export async function benchBrowser() {
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-bench-'));
+  const app = await startApp(folder, PORT);
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ARGS,
+  });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.addInitScript(listenInPage);
+    const id = await longPiece(page);
+    await page.goto(`http://127.0.0.1:${PORT}/piece/${id}/map`);
+    await page.locator('[data-bar="0"]').waitFor();
+    show(
+      'key to paint: the selection moves a bar',
+      await keyToPaint(page, 'ArrowRight', 30),
+      'wanted: under 50 ms',
+    );
+    show('longest task while scrolling through', await longestTasks(page), 'wanted: under 50 ms');
+    show('stop key to the last sound taken back', await stopTimes(page), 'wanted: under 50 ms');
+  } finally {
+    await browser.close();
+    app.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+async function longPiece(page) {
+  const url = `http://127.0.0.1:${PORT}/api/pieces`;
+  const [{ ensembleId }] = await (await page.request.get(url)).json();
+  const id = randomUUID();
+  await page.request.post(url, { data: { id, ensembleId, piece: writePiece(benchPiece(2000)) } });
+  return id;
+}
+
+async function keyToPaint(page, key, times) {
+  const results = [];
+  for (let run = 0; run < times; run++) {
+    await page.evaluate(() => (window.paintedAfter = undefined));
+    await page.keyboard.press(key);
+    const painted = await page.waitForFunction(() => window.paintedAfter, undefined, { timeout: 5000 });
+    results.push(await painted.jsonValue());
+  }
+  return summary(results);
+}
+
+async function longestTasks(page) {
+  const longest = await page.evaluate(async () => {
+    const tasks = [0];
+    const observer = new PerformanceObserver((list) =>
+      tasks.push(...list.getEntries().map((entry) => entry.duration)),
+    );
+    observer.observe({ type: 'longtask' });
+    const scroller = document.querySelector('[role="listbox"]');
+    for (let step = 0; step < 120; step++) {
+      scroller.scrollTop += 400;
+      await new Promise(requestAnimationFrame);
+    }
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    observer.disconnect();
+    return Math.max(...tasks);
+  });
+  return summary([longest]);
+}
+
+/** In the page: how long after a key the next frame was painted, and when sounds were last taken back. */
+function listenInPage() {
+  const { stop } = AudioBufferSourceNode.prototype;
+  AudioBufferSourceNode.prototype.stop = function (when) {
+    window.lastStop = performance.now();
+    stop.call(this, when);
+  };
+  const listen = (event) => {
+    window.lastKey = event.timeStamp;
+    requestAnimationFrame(() => {
+      const channel = new MessageChannel();
+      channel.port1.onmessage = () => (window.paintedAfter = performance.now() - event.timeStamp);
+      channel.port2.postMessage(0);
+    });
+  };
+  addEventListener('keydown', listen, { capture: true });
+}
+
+async function stopTimes(page) {
+  const results = [];
+  for (let run = 0; run < 5; run++) {
+    await page.keyboard.press('Home');
+    await page.keyboard.press('Space');
+    await page.waitForTimeout(1500);
+    await page.keyboard.press('Space');
+    results.push(await page.evaluate(() => window.lastStop - window.lastKey));
+  }
+  return summary(results);
+}

@@ -1,0 +1,20 @@
+/** Median, least and most of several timed runs, in milliseconds, after some that are not counted. */
+export function timed(work, { runs = 15, warmUp = 5 } = {}) {
+  const times = [];
+  for (let run = -warmUp; run < runs; run++) {
+    const start = performance.now();
+    work();
+    if (run >= 0) times.push(performance.now() - start);
+  }
+  return summary(times);
+}
+
+export function summary(times) {
+  const sorted = [...times].sort((a, b) => a - b);
+  return { median: sorted[Math.floor(sorted.length / 2)], min: sorted[0], max: sorted.at(-1) };
+}
+
+export function show(name, { median, min, max }, wanted = '') {
+  const figures = `${median.toFixed(2)} ms (${min.toFixed(2)} to ${max.toFixed(2)})`;
+  console.log(`${name.padEnd(58)} ${figures.padEnd(34)} ${wanted}`);
+}

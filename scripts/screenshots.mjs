@@ -1,0 +1,59 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { startApp } from '../bench/server.mjs';
+import { ROOT } from './fresh.mjs';
+import { build, install, requireNode } from './prepare.mjs';
+
+const PORT = 4189;
+const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+
+/** The main views, from the demo: where each is, and what is pressed there first. */
+const VIEWS = [
+  { name: 'shelf', path: '/', keys: [] },
+  {
+    name: 'map',
+    path: `${SLACK_WATER}/map`,
+    keys: ['ArrowRight', 'ArrowRight', 'ArrowRight', 'Shift+ArrowRight'],
+  },
+  { name: 'map-entry', path: `${SLACK_WATER}/map`, keys: ['End', '=', 'type:e3 = s'] },
+  {
+    name: 'podium-count-off',
+    path: `${SLACK_WATER}/podium`,
+    keys: ['1', '0', 'Enter', 'Space', 'wait:1500'],
+  },
+  { name: 'podium', path: `${SLACK_WATER}/podium`, keys: ['9', 'Enter', 'Space', 'wait:3600'] },
+];
+
+requireNode();
+await install();
+await build();
+const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-shots-'));
+const app = await startApp(folder, PORT);
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--autoplay-policy=no-user-gesture-required',
+  ],
+});
+for (const view of VIEWS) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`http://127.0.0.1:${PORT}${view.path}`);
+  await page.waitForTimeout(1200);
+  for (const key of view.keys) await act(page, key);
+  await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${view.name}.png`) });
+  await page.close();
+}
+await browser.close();
+app.stop();
+rmSync(folder, { recursive: true, force: true });
+
+async function act(page, key) {
+  if (key.startsWith('wait:')) await page.waitForTimeout(Number(key.slice(5)));
+  else if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
+  else await page.keyboard.press(key);
+}
