@@ -47,7 +47,12 @@ export { routeOf } from './route/route.ts';
 export type { Route } from './route/route.ts';
 export { pulseOf } from './pulse/pulse.ts';
 export type { PulseBeat, Stress } from './pulse/pulse.ts';
-export { plainNumeral } from './count/countWord.ts';
+export { countBar, countRest, slashPositions } from './count/countWord.ts';
+export type { CountSchool, CountWord } from './count/countWord.ts';
+export { COUNT_SCHOOLS, countSchoolMaybe } from './count/schools.ts';
+export { MAX_COUNT_OFF_BARS, PLAIN_COUNT_OFF } from './countoff/settings.ts';
+export type { CountOffSettings } from './countoff/settings.ts';
+export { COUNT_OFF_STYLES } from './countoff/styles.ts';
 export { countOffFor } from './countoff/countOff.ts';
 export type { CountOff, CountOffBeat } from './countoff/countOff.ts';
 

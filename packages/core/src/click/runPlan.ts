@@ -31,10 +31,9 @@ export function runPlanOf(
 ): RunPlan {
   const { clicks, timeline } = compiled;
   const entrySeconds = barStart(timeline, performed);
-  const planned: RunClick[] = countOff.beats.map((beat) => ({
-    timeSeconds: beat.timeSeconds,
-    kind: beat.isDownbeat ? 'countoffDownbeat' : 'countoff',
-  }));
+  const planned: RunClick[] = countOff.beats
+    .filter((beat) => beat.sound !== 'silent')
+    .map((beat) => ({ timeSeconds: beat.timeSeconds, kind: countOffKind(beat) }));
   const first = firstAtOrAfter(clicks.performed, performed);
   for (let index = first; index < clicks.timeSeconds.length; index++) {
     const kind = clickKind(clicks, index);
@@ -48,6 +47,11 @@ export function runPlanOf(
     entrySeconds,
     lengthSeconds: countOff.lengthSeconds + pieceSeconds(timeline) - entrySeconds,
   };
+}
+
+function countOffKind({ sound, isDownbeat }: CountOff['beats'][number]): ClickKind {
+  if (sound === 'subdivision') return 'subdivision';
+  return isDownbeat ? 'countoffDownbeat' : 'countoff';
 }
 
 /** Where the run is in the piece at a run time: negative seconds are the count-off. */

@@ -1,4 +1,5 @@
 import { clickPlanOf, type ClickPlan } from '../click/clickPlan.ts';
+import type { Fraction } from '../fraction/fraction.ts';
 import { barLabels } from '../piece/labels.ts';
 import type { Piece } from '../piece/piece.ts';
 import { seamsOf, type Seam } from '../seam/seam.ts';
@@ -16,9 +17,9 @@ export interface CompiledPiece {
   readonly firstPerformed: Int32Array;
 }
 
-/** piece → route → timeline → plans. Pure; cost is proportional to the bars. */
-export function compilePiece(piece: Piece): CompiledPiece {
-  const tempoMap = tempoMapOf(piece);
+/** piece → route → timeline → plans. Pure; cost is proportional to the bars. `practice` scales every rate: one half is half tempo. */
+export function compilePiece(piece: Piece, practice?: Fraction): CompiledPiece {
+  const tempoMap = tempoMapOf(piece, practice);
   const timeline = timelineOf(piece, tempoMap);
   return {
     tempoMap,

@@ -1,18 +1,27 @@
 import { add, ZERO, type Fraction } from '../fraction/fraction.ts';
-import { plainNumeral } from '../count/countWord.ts';
+import { countBar } from '../count/countWord.ts';
+import { COUNT_SCHOOLS, countSchoolMaybe } from '../count/schools.ts';
 import { barLength, barStartInFullBar, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { secondsOf } from '../tempo/tempoMark.ts';
 import { rateAt } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
+import { MAX_COUNT_OFF_BARS, PLAIN_COUNT_OFF, type CountOffSettings } from './settings.ts';
+import { countOffStyleMaybe } from './styles.ts';
+import type { PlannedBeat } from './style.ts';
 
 /** One counted beat. `bar` is the count-off's own bar, from 0; the last may be the part before a pickup. */
 export interface CountOffBeat {
   readonly timeSeconds: number;
   readonly lengthSeconds: number;
+  /** What is said; empty where nothing is. */
   readonly word: string;
   readonly isDownbeat: boolean;
   readonly bar: number;
+  /** A silent beat is shown and conducted, not heard. */
+  readonly sound: PlannedBeat['sound'];
+  /** MIDI note of a pitched count-off. */
+  readonly pitch?: number;
 }
 
 /** What is heard before an entry. Times count from its first beat; the entry falls at `lengthSeconds`. */
@@ -25,36 +34,75 @@ export interface CountOff {
 }
 
 /**
- * Plain numerals on the pulse: `bars` full bars of the entry's meter at the tempo in force there, then,
- * before a pickup, the beats that complete its bar, so that the count runs into the entry.
+ * The count-off before a performed bar: full bars of the entry's meter at the tempo in force there, also inside a
+ * ramp; then, before a pickup, what completes its bar, so that the count runs into the entry.
+ * @throws RangeError for a bar that is not performed, an unknown school or style, or more than 8 bars.
  */
-export function countOffFor(piece: Piece, timeline: Timeline, performed: number, bars = 1): CountOff {
+export function countOffFor(
+  piece: Piece,
+  timeline: Timeline,
+  performed: number,
+  settings: CountOffSettings = PLAIN_COUNT_OFF,
+): CountOff {
   const bar = piece.bars[timeline.route.barIndex[performed] ?? -1];
   if (!bar) throw new RangeError(`there is no performed bar ${performed} to count off`);
   const rate = rateAt(timeline, { performed, atWholes: ZERO });
-  const lead = leadBars(bar, bars);
-  const beats: CountOffBeat[] = [];
-  let start: Fraction = ZERO;
-  lead.forEach((counted, index) => {
+  const { beats, lengthWholes } = plannedBeats(bar, settings);
+  const style = countOffStyleMaybe(settings.style);
+  if (!style) throw new RangeError(`there is no count-off style "${settings.style}"`);
+  const styled = withLastBeat(style.plan(beats, { settings, key: piece.key ?? null }), settings);
+  return {
+    beats: styled.map(({ atWholes, lengthWholes: length, ...beat }) => ({
+      timeSeconds: secondsOf(atWholes, rate),
+      lengthSeconds: secondsOf(length, rate),
+      ...beat,
+    })),
+    lengthSeconds: secondsOf(lengthWholes, rate),
+    lengthWholes,
+    rate,
+  };
+}
+
+/** The beats of the pulse with the school's words on them, bar after bar, before any style. */
+function plannedBeats(bar: Bar, { bars, school: schoolId }: CountOffSettings) {
+  if (bars < 0 || bars > MAX_COUNT_OFF_BARS) throw new RangeError(`a count-off has up to ${MAX_COUNT_OFF_BARS} bars`);
+  const school = countSchoolMaybe(schoolId) ?? COUNT_SCHOOLS[0];
+  const beats: PlannedBeat[] = [];
+  let start = ZERO;
+  leadBars(bar, bars).forEach((counted, index) => {
+    const words = countBar(counted, school);
     for (const beat of pulseOf(counted)) {
+      const said = words.find((word) => word.atWholes.n === beat.atWholes.n && word.atWholes.d === beat.atWholes.d);
       beats.push({
-        timeSeconds: secondsOf(add(start, beat.atWholes), rate),
-        lengthSeconds: secondsOf(beat.lengthWholes, rate),
-        word: plainNumeral(beat),
+        atWholes: add(start, beat.atWholes),
+        lengthWholes: beat.lengthWholes,
+        word: said?.word ?? String(beat.numeral),
         isDownbeat: beat.stress === 'downbeat',
+        parts: beat.parts,
         bar: index,
+        sound: 'count',
       });
     }
     start = add(start, barLength(counted));
   });
-  return { beats, lengthSeconds: secondsOf(start, rate), lengthWholes: start, rate };
+  return { beats, lengthWholes: start };
 }
 
 /** Full bars, and the missing first part of a pickup's bar. */
 function leadBars(bar: Bar, bars: number): Bar[] {
-  const full: Bar = { meter: bar.meter, tempoMarks: [] };
+  const full: Bar = { meter: bar.meter, ...(bar.pulse && { pulse: bar.pulse }), tempoMarks: [] };
   const missing = barStartInFullBar(bar);
   const lead = Array.from({ length: bars }, () => full);
   if (missing.n > 0) lead.push({ ...full, partial: { keeps: 'start', lengthWholes: missing } });
   return lead;
+}
+
+/** A cue word, or a breath, on the last beat. */
+function withLastBeat(beats: readonly PlannedBeat[], settings: CountOffSettings): readonly PlannedBeat[] {
+  const last = beats.findLastIndex((beat) => beat.sound !== 'subdivision');
+  return beats.map((beat, index) => {
+    if (index < last || last < 0) return beat;
+    if (settings.breathOnLastBeat) return { ...beat, word: '', sound: 'silent' };
+    return index === last && settings.cueWord ? { ...beat, word: settings.cueWord } : beat;
+  });
 }

@@ -1,8 +1,12 @@
 import { formatFraction } from '../fraction/text.ts';
 import { formatMeter } from '../meter/text.ts';
-import { formatEquivalence, formatStatedTempo } from '../tempo/text.ts';
+import { formatPulseChoice } from '../pulse/text.ts';
+import { formatRhythm } from '../rhythm/text.ts';
 import type { TempoMark } from '../tempo/tempoMark.ts';
-import type { Bar, Piece } from './piece.ts';
+import { formatEquivalence, formatRamp, formatStatedTempo } from '../tempo/text.ts';
+import { formatNoteValue } from '../value/text.ts';
+import { formatEnding, formatHoldLength, formatJump } from './barText.ts';
+import type { Answer, Bar, Hold, Piece, RepeatTimes } from './piece.ts';
 
 export const PIECE_FORMAT = 'anchorbeat-piece';
 export const PIECE_FORMAT_VERSION = 1;
@@ -13,6 +17,16 @@ export interface TempoMarkDocument {
   readonly term?: string;
   readonly tempo?: string;
   readonly equivalence?: string;
+  readonly returns?: string;
+  readonly ramp?: string;
+  readonly endsRamp?: true;
+}
+
+export interface HoldDocument {
+  readonly at?: string;
+  readonly kind?: 'breath';
+  readonly length: string;
+  readonly value?: string;
 }
 
 /** A bar as it is kept in a file. `meter` is left out where it stays the same. */
@@ -23,6 +37,18 @@ export interface BarDocument {
   readonly cutTo?: string;
   readonly rehearsalMark?: string;
   readonly tempo?: readonly TempoMarkDocument[];
+  readonly holds?: readonly HoldDocument[];
+  readonly startsRepeat?: true;
+  readonly endsRepeat?: RepeatTimes;
+  readonly ending?: string;
+  readonly segno?: true;
+  readonly coda?: true;
+  readonly toCoda?: true;
+  readonly fine?: true;
+  readonly jump?: string;
+  readonly pulse?: string;
+  readonly rhythm?: string;
+  readonly answers?: readonly Answer[];
 }
 
 /** The piece format, version 1: what files, the server's revisions and the API carry. */
@@ -32,6 +58,8 @@ export interface PieceDocument {
   readonly title: string;
   readonly subtitle?: string;
   readonly composer?: string;
+  readonly key?: string;
+  readonly takesRepeatsAfterJump?: true;
   readonly bars: readonly BarDocument[];
 }
 
@@ -50,6 +78,8 @@ export function writePiece(piece: Piece): PieceDocument {
     title: piece.title,
     ...(piece.subtitle && { subtitle: piece.subtitle }),
     ...(piece.composer && { composer: piece.composer }),
+    ...(piece.key !== undefined && { key: piece.key }),
+    ...(piece.takesRepeatsAfterJump && { takesRepeatsAfterJump: true as const }),
     bars,
   };
 }
@@ -61,6 +91,29 @@ function writeBar(bar: Bar, meter: string | undefined): BarDocument {
     ...writePartial(bar),
     ...(bar.rehearsalMark !== undefined && { rehearsalMark: bar.rehearsalMark }),
     ...(bar.tempoMarks.length > 0 && { tempo: bar.tempoMarks.map(writeTempoMark) }),
+    ...(bar.holds && { holds: bar.holds.map(writeHold) }),
+    ...(bar.startsRepeat && { startsRepeat: true as const }),
+    ...(bar.endsRepeat !== undefined && { endsRepeat: bar.endsRepeat }),
+    ...(bar.ending && { ending: formatEnding(bar.ending) }),
+    ...writeNavigation(bar),
+    ...(bar.pulse && { pulse: formatPulseChoice(bar.pulse) }),
+    ...(bar.rhythm && { rhythm: formatRhythm(bar.rhythm) }),
+    ...(bar.answers && { answers: bar.answers }),
+  };
+}
+
+function writeNavigation({ navigation }: Bar): Partial<BarDocument> {
+  if (!navigation) return {};
+  const { jump, ...signs } = navigation;
+  return { ...signs, ...(jump && { jump: formatJump(jump) }) };
+}
+
+function writeHold({ kind, atWholes, length, value }: Hold): HoldDocument {
+  return {
+    ...(atWholes.n !== 0 && { at: formatFraction(atWholes) }),
+    ...(kind === 'breath' && { kind }),
+    length: formatHoldLength(length),
+    ...(value && { value: formatNoteValue(value) }),
   };
 }
 
@@ -76,5 +129,8 @@ function writeTempoMark(mark: TempoMark): TempoMarkDocument {
     ...(mark.term !== undefined && { term: mark.term }),
     ...(mark.stated && { tempo: formatStatedTempo(mark.stated) }),
     ...(mark.equivalence && { equivalence: formatEquivalence(mark.equivalence) }),
+    ...(mark.returns && { returns: mark.returns }),
+    ...(mark.ramp && { ramp: formatRamp(mark.ramp) }),
+    ...(mark.endsRamp && { endsRamp: true as const }),
   };
 }

@@ -1,7 +1,8 @@
 import { fraction, subtract, type Fraction } from '../fraction/fraction.ts';
 import { meterLength, type Meter } from '../meter/meter.ts';
 import type { StatedTempo, TempoMark } from '../tempo/tempoMark.ts';
-import { noteValue } from '../value/noteValue.ts';
+import type { Rhythm } from '../rhythm/rhythm.ts';
+import { noteValue, type NoteValue } from '../value/noteValue.ts';
 
 /**
  * A bar shorter than its meter. A pickup keeps the *end* of the full bar; the bar that completes
@@ -10,6 +11,54 @@ import { noteValue } from '../value/noteValue.ts';
 export interface PartialBar {
   readonly keeps: 'start' | 'end';
   readonly lengthWholes: Fraction;
+}
+
+/** How much longer a hold makes its note: in beats, in seconds, or until the director cues (no time on paper). */
+export type HoldLength =
+  | { readonly kind: 'beats'; readonly beats: Fraction }
+  | { readonly kind: 'seconds'; readonly seconds: Fraction }
+  | { readonly kind: 'until cued' };
+
+/**
+ * A fermata on the note at a position, or with kind "breath" a break after it. The extra time passes after
+ * that note's value: the given one, else to the end of the beat it stands in.
+ */
+export interface Hold {
+  readonly kind: 'hold' | 'breath';
+  readonly atWholes: Fraction;
+  readonly length: HoldLength;
+  readonly value?: NoteValue;
+}
+
+/** Where a repeat ends: played so many times in all, or again until the director goes on. */
+export type RepeatTimes = number | 'until cued';
+
+/** Signs of the route at a bar: segno and coda stand at its start, the others take hold at its end. */
+export interface Navigation {
+  readonly segno?: true;
+  readonly coda?: true;
+  readonly toCoda?: true;
+  readonly fine?: true;
+  readonly jump?: Jump;
+}
+
+/** D.C. or D.S.; `al` says which sign ends the second time through, where it is printed. */
+export interface Jump {
+  readonly to: 'start' | 'segno';
+  readonly al?: 'fine' | 'coda';
+}
+
+/** What is beaten in a bar where the director has chosen: "in two", or these note values in a row. */
+export type PulseChoice =
+  | { readonly kind: 'in'; readonly beats: number }
+  | { readonly kind: 'values'; readonly values: readonly NoteValue[] };
+
+/** A finding that the director has answered: what it was about then, and why it is meant. */
+export interface Answer {
+  readonly check: string;
+  readonly reason: string;
+  /** What the place looked like when it was answered; once it looks different the answer no longer holds. */
+  readonly about: string;
 }
 
 /** One written measure. */
@@ -21,6 +70,15 @@ export interface Bar {
   readonly rehearsalMark?: string;
   /** In order of position; at most one at a position. */
   readonly tempoMarks: readonly TempoMark[];
+  readonly holds?: readonly Hold[];
+  readonly startsRepeat?: true;
+  readonly endsRepeat?: RepeatTimes;
+  /** The passes on which this bar is played; neighbours with the same passes are one ending. */
+  readonly ending?: readonly number[];
+  readonly navigation?: Navigation;
+  readonly pulse?: PulseChoice;
+  readonly rhythm?: Rhythm;
+  readonly answers?: readonly Answer[];
 }
 
 /** What is written. Plain, readonly, serialisable: an edit makes a new piece and shares the rest. */
@@ -28,11 +86,16 @@ export interface Piece {
   readonly title: string;
   readonly subtitle: string;
   readonly composer: string;
+  /** Tonic and mode as printed, such as "D minor"; needed only for pitched count-offs. */
+  readonly key?: string;
+  /** After a D.C. or D.S.: whether inner repeats are taken again. Left out, they are not. */
+  readonly takesRepeatsAfterJump?: true;
   readonly bars: readonly Bar[];
 }
 
 export const MAX_BARS = 10_000;
 export const MAX_TEXT_LENGTH = 200;
+export const MAX_REPEAT_TIMES = 99;
 
 /** What sounds when a piece states no tempo at its start. */
 export const UNSTATED_TEMPO: StatedTempo = { unit: noteValue('quarter'), bpm: fraction(96) };

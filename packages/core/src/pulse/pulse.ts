@@ -1,5 +1,6 @@
-import { add, compare, fraction, subtract, toNumber, ZERO, type Fraction } from '../fraction/fraction.ts';
-import { isGrouped, partCount, type Meter, type MeterPart } from '../meter/meter.ts';
+import { add, compare, equal, fraction, subtract, toNumber, ZERO, type Fraction } from '../fraction/fraction.ts';
+import { isGrouped, meterUnit, partCount, type Meter, type MeterPart } from '../meter/meter.ts';
+import { chosenBeatsMaybe } from './choice.ts';
 import { barLength, barStartInFullBar, type Bar } from '../piece/piece.ts';
 
 export type Stress = 'downbeat' | 'group' | 'beat';
@@ -24,7 +25,7 @@ interface FullBeat {
 }
 
 const fullCache = new WeakMap<Meter, readonly PulseBeat[]>();
-const partialCache = new WeakMap<Bar, readonly PulseBeat[]>();
+const barCache = new WeakMap<Bar, readonly PulseBeat[]>();
 
 /**
  * The default pulse of a bar (timing.md, Beats): unit beats for simple meters; dotted beats where the
@@ -32,7 +33,7 @@ const partialCache = new WeakMap<Bar, readonly PulseBeat[]>();
  * or shorter, while groups over a quarter or longer stress the unit beats. The lengths sum to the bar.
  */
 export function pulseOf(bar: Bar): readonly PulseBeat[] {
-  return bar.partial ? remembered(partialCache, bar, bar) : remembered(fullCache, bar.meter, bar);
+  return bar.partial || bar.pulse ? remembered(barCache, bar, bar) : remembered(fullCache, bar.meter, bar);
 }
 
 /** Bars that share a meter share its pulse: the very same array. */
@@ -43,14 +44,44 @@ function remembered<Key extends object>(
 ): readonly PulseBeat[] {
   const known = cache.get(key);
   if (known) return known;
-  const pulse = clipToBar(fullPulse(bar.meter), bar);
+  const pulse = clipToBar(chosenPulseMaybe(bar) ?? fullPulse(bar.meter), bar);
   cache.set(key, pulse);
   return pulse;
 }
 
 function fullPulse(meter: Meter): FullBeat[] {
   const isSum = meter.parts.length > 1;
-  const beats = meter.parts.flatMap((part) => partPulse(part, isSum));
+  return fromDownbeat(meter.parts.flatMap((part) => partPulse(part, isSum)));
+}
+
+/** The director's own pulse where the bar has one that fits it. */
+function chosenPulseMaybe({ meter, pulse }: Bar): FullBeat[] | null {
+  const lengths = pulse && chosenBeatsMaybe(meter, pulse);
+  if (!lengths) return null;
+  const unitWholes = meterUnit(meter);
+  const groupStarts = groupStartsOf(meter);
+  let at = ZERO;
+  return fromDownbeat(
+    lengths.map((lengthWholes) => {
+      const startsGroup = groupStarts.some((start) => equal(start, at));
+      at = add(at, lengthWholes);
+      return { lengthWholes, unitWholes, stress: startsGroup ? 'group' : 'beat' };
+    }),
+  );
+}
+
+function groupStartsOf(meter: Meter): Fraction[] {
+  let at = ZERO;
+  return meter.parts.flatMap((part) =>
+    part.groups.map((count) => {
+      const start = at;
+      at = add(at, fraction(count, part.unit));
+      return start;
+    }),
+  );
+}
+
+function fromDownbeat(beats: readonly FullBeat[]): FullBeat[] {
   return beats.map((beat, index) => (index === 0 ? { ...beat, stress: 'downbeat' } : beat));
 }
 

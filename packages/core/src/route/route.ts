@@ -1,17 +1,129 @@
-import type { Piece } from '../piece/piece.ts';
+import type { Bar, Jump, Piece } from '../piece/piece.ts';
+import { readRepeats, timesOnPaper, type Ending, type Repeat } from './repeats.ts';
 
 /** The order in which bars are performed. Parallel arrays, one entry a performed bar. */
 export interface Route {
   readonly barIndex: Int32Array;
   /** Which time through the written bar this is, from 1. */
   readonly pass: Int32Array;
+  /** The written bar at which a route without end was cut off; absent where it ends by itself. */
+  readonly loopsAtBar?: number;
 }
 
-/** Every written bar once, in order. */
+/** A route is cut off where it has grown longer than this many times the written bars. */
+export const MAX_ROUTE_RATIO = 100;
+
+/**
+ * Walks the repeats, endings and jumps (timing.md, Route). Jumps fire once; after a jump inner repeats are not
+ * taken unless the piece says so, and the last ending is the one performed.
+ */
 export function routeOf(piece: Piece): Route {
-  const length = piece.bars.length;
+  return isPlain(piece) ? plainRoute(piece.bars.length) : new RouteWalker(piece).walk();
+}
+
+function isPlain({ bars }: Piece): boolean {
+  return bars.every((bar) => !bar.startsRepeat && bar.endsRepeat === undefined && !bar.ending && !bar.navigation);
+}
+
+function plainRoute(length: number): Route {
   return {
     barIndex: Int32Array.from({ length }, (_, index) => index),
     pass: new Int32Array(length).fill(1),
   };
+}
+
+/** One walk through a piece: where it is, how often each repeat has been played, whether it has jumped. */
+class RouteWalker {
+  private readonly performed: number[] = [];
+  private readonly endingAt = new Map<number, { readonly ending: Ending; readonly repeat: Repeat }>();
+  private readonly repeatEndingAt = new Map<number, Repeat>();
+  private readonly repeats: readonly Repeat[];
+  private readonly played = new Map<Repeat, number>();
+  private readonly fired = new Set<number>();
+  private jump: Jump | null = null;
+
+  constructor(private readonly piece: Piece) {
+    this.repeats = readRepeats(piece).repeats;
+    for (const repeat of this.repeats) {
+      for (const ending of repeat.endings) this.endingAt.set(ending.from, { ending, repeat });
+      for (const end of repeat.ends) this.repeatEndingAt.set(end, repeat);
+    }
+  }
+
+  walk(): Route {
+    const { bars } = this.piece;
+    const limit = bars.length * MAX_ROUTE_RATIO;
+    let at = 0;
+    while (at < bars.length) {
+      const skipped = this.skippedTo(at);
+      if (skipped !== null) {
+        at = skipped;
+        continue;
+      }
+      if (this.performed.length >= limit) return this.finish(at);
+      this.performed.push(at);
+      at = this.next(at, bars[at] as Bar);
+    }
+    return this.finish();
+  }
+
+  /** Where to go on instead, at the start of an ending that is not for this pass. */
+  private skippedTo(at: number): number | null {
+    const here = this.endingAt.get(at);
+    if (!here || here.ending.passes.includes(this.passOf(here.repeat))) return null;
+    return here.ending.to + 1;
+  }
+
+  private passOf(repeat: Repeat): number {
+    return this.takesRepeats() ? (this.played.get(repeat) ?? 1) : timesOnPaper(repeat);
+  }
+
+  private takesRepeats(): boolean {
+    return this.jump === null || this.piece.takesRepeatsAfterJump === true;
+  }
+
+  private next(at: number, { navigation }: Bar): number {
+    const end = this.piece.bars.length;
+    if (navigation?.fine && this.jump && this.jump.al !== 'coda') return end;
+    const back = this.repeatBack(at);
+    if (back !== null) return back;
+    if (navigation?.toCoda && this.jump && this.jump.al !== 'fine') return this.barWith('coda') ?? at + 1;
+    if (navigation?.jump && !this.fired.has(at)) return this.jumpFrom(at, navigation.jump);
+    return at + 1;
+  }
+
+  private repeatBack(at: number): number | null {
+    const repeat = this.repeatEndingAt.get(at);
+    if (!repeat || !this.takesRepeats()) return null;
+    const pass = this.played.get(repeat) ?? 1;
+    if (pass >= timesOnPaper(repeat)) {
+      this.played.delete(repeat);
+      return null;
+    }
+    for (const inner of this.repeats) {
+      if (inner !== repeat && inner.start >= repeat.start && (inner.ends.at(-1) ?? 0) <= at) this.played.delete(inner);
+    }
+    this.played.set(repeat, pass + 1);
+    return repeat.start;
+  }
+
+  private jumpFrom(at: number, jump: Jump): number {
+    const target = jump.to === 'start' ? 0 : this.barWith('segno');
+    if (target === null) return at + 1;
+    this.fired.add(at);
+    this.jump = jump;
+    this.played.clear();
+    return target;
+  }
+
+  private barWith(sign: 'segno' | 'coda'): number | null {
+    const index = this.piece.bars.findIndex((bar) => bar.navigation?.[sign]);
+    return index < 0 ? null : index;
+  }
+
+  private finish(loopsAtBar?: number): Route {
+    const passes = new Int32Array(this.piece.bars.length);
+    const pass = Int32Array.from(this.performed, (bar) => (passes[bar] = (passes[bar] ?? 0) + 1));
+    return { barIndex: Int32Array.from(this.performed), pass, ...(loopsAtBar !== undefined && { loopsAtBar }) };
+  }
 }

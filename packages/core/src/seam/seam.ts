@@ -5,6 +5,7 @@ import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { rateAt } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
 import { carryAcrossRatesMaybe, carryAtOneRateMaybe, type Carry } from './carry.ts';
+import { difficultyOf, type Difficulty } from './difficulty.ts';
 
 export type SeamChange = 'meter' | 'grouping' | 'pulse' | 'tempo' | 'length';
 
@@ -16,6 +17,7 @@ export interface Seam {
   /** Rates in whole notes per minute on either side. */
   readonly rateBefore: Fraction;
   readonly rateAfter: Fraction;
+  readonly difficulty: Difficulty;
 }
 
 /** All seams in performed order, in time proportional to the bars. */
@@ -33,39 +35,72 @@ export function seamsOf(piece: Piece, timeline: Timeline): readonly Seam[] {
 }
 
 function seamMaybe(timeline: Timeline, performed: number, before: Bar, after: Bar): Seam | null {
-  const rateBefore = rateAt(timeline, { performed: performed - 1, atWholes: lastBeat(before).atWholes });
+  const changed = changesBetween(before, after);
+  const isOneSegment = timeline.segmentAtBar[performed] === timeline.segmentAtBar[performed - 1];
+  if (changed.length === 0 && isOneSegment) return null;
+  const rateBefore = rateAt(timeline, { performed: performed - 1, atWholes: barLength(before) });
   const rateAfter = rateAt(timeline, { performed, atWholes: { n: 0, d: 1 } });
-  const changes = changesBetween(before, after);
-  if (!equal(rateBefore, rateAfter)) changes.push('tempo');
+  const changes: readonly SeamChange[] = isSameRate(rateBefore, rateAfter) ? changed : [...changed, 'tempo'];
   if (changes.length === 0) return null;
-  return { performed, changes, rateBefore, rateAfter, carry: carryOf(before, after, rateBefore, rateAfter) };
+  const carry = carryOf(before, after, rateBefore, rateAfter);
+  const difficulty = difficultyOf({
+    beatsBefore: pulseOf(before),
+    beatsAfter: pulseOf(after),
+    lengthBefore: barLength(before),
+    lengthAfter: barLength(after),
+    rateBefore,
+    rateAfter,
+    carry,
+  });
+  return { performed, changes, rateBefore, rateAfter, carry, difficulty };
+}
+
+/** The end of a ramp is known to eleven digits; a difference below that is none. */
+function isSameRate(a: Fraction, b: Fraction): boolean {
+  return equal(a, b) || Math.abs((a.n * b.d) / (a.d * b.n) - 1) < 1e-9;
 }
 
 /** A pickup before its full bar, or a cut bar after it, changes nothing by itself. */
-function changesBetween(before: Bar, after: Bar): SeamChange[] {
-  if (before.meter === after.meter || formatMeter(before.meter) === formatMeter(after.meter)) return [];
-  const changes: SeamChange[] = ['meter'];
+function changesBetween(before: Bar, after: Bar): readonly SeamChange[] {
+  const isSamePulse = before.pulse === after.pulse;
+  const isSameMeter = before.meter === after.meter || formatMeter(before.meter) === formatMeter(after.meter);
+  if (isSameMeter && isSamePulse) return NO_CHANGES;
+  const [beatsBefore, beatsAfter] = [pulseOf(before), pulseOf(after)];
+  if (isSameMeter && (before.partial || after.partial || isSameGrouping(beatsBefore, beatsAfter))) return NO_CHANGES;
+  const changes: SeamChange[] = isSameMeter ? [] : ['meter'];
   const isSameLength = compare(barLength(before), barLength(after)) === 0;
   if (!isSameLength && !before.partial && !after.partial) changes.push('length');
-  const [beatsBefore, beatsAfter] = [pulseOf(before), pulseOf(after)];
   if (isSameLength && !isSameGrouping(beatsBefore, beatsAfter)) changes.push('grouping');
   if (!equal(firstBeat(before).lengthWholes, firstBeat(after).lengthWholes)) changes.push('pulse');
   return changes;
 }
 
+const NO_CHANGES: readonly SeamChange[] = [];
+
 function isSameGrouping(a: readonly PulseBeat[], b: readonly PulseBeat[]): boolean {
-  return (
-    a.length === b.length && a.every((beat, index) => b[index] && equal(beat.atWholes, b[index].atWholes))
-  );
+  return a === b || (a.length === b.length && a.every((beat, index) => b[index] && equal(beat.atWholes, b[index].atWholes)));
 }
 
 /** A written equivalence is the carry its players see; else the best one is worked out. */
 function carryOf(before: Bar, after: Bar, rateBefore: Fraction, rateAfter: Fraction): Carry | null {
   const written = after.tempoMarks.find((mark) => mark.atWholes.n === 0)?.equivalence;
   if (written) return written;
+  if (isSameRate(rateBefore, rateAfter)) return sharedCarry(pulseOf(before), pulseOf(after));
   const ratio = divide(rateBefore, rateAfter);
-  if (equal(ratio, ONE)) return carryAtOneRateMaybe(pulseOf(before), pulseOf(after));
-  return carryAcrossRatesMaybe(ratio, lastBeat(before).lengthWholes, firstBeat(after).lengthWholes);
+  return equal(ratio, ONE) ? null : carryAcrossRatesMaybe(ratio, lastBeat(before).lengthWholes, firstBeat(after).lengthWholes);
+}
+
+const sharedCarries = new WeakMap<readonly PulseBeat[], WeakMap<readonly PulseBeat[], Carry | null>>();
+
+/** The carry at one rate, worked out once for a pair of pulses. */
+function sharedCarry(before: readonly PulseBeat[], after: readonly PulseBeat[]): Carry | null {
+  const known = sharedCarries.get(before) ?? new WeakMap<readonly PulseBeat[], Carry | null>();
+  sharedCarries.set(before, known);
+  const already = known.get(after);
+  if (already !== undefined) return already;
+  const carry = carryAtOneRateMaybe(before, after);
+  known.set(after, carry);
+  return carry;
 }
 
 function firstBeat(bar: Bar): PulseBeat {

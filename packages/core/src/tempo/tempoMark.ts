@@ -1,5 +1,6 @@
 import { divide, multiply, type Fraction } from '../fraction/fraction.ts';
 import { multiplyNearest, type NearestFraction } from '../fraction/nearest.ts';
+import type { RampShape } from './ramp.ts';
 import { noteValueLength, type NoteValue } from '../value/noteValue.ts';
 
 /** Beat unit = beats per minute. */
@@ -14,15 +15,36 @@ export interface Equivalence {
   readonly after: NoteValue;
 }
 
+/** What a ramp arrives at. `ratio` is of the tempo it starts from: one half is "half as fast". */
+export type RampTarget =
+  | { readonly kind: 'tempo'; readonly tempo: StatedTempo }
+  | { readonly kind: 'ratio'; readonly ratio: Fraction }
+  | { readonly kind: 'a tempo' }
+  | { readonly kind: 'tempo primo' };
+
+/** A rit. or accel. that begins at its mark. Without a target nothing changes, and a check says so. */
+export interface Ramp {
+  readonly shape: RampShape;
+  readonly target: RampTarget | null;
+}
+
+/** Back to the tempo before the last ramp, or to the first tempo of the piece. */
+export const TEMPO_RETURNS = ['a tempo', 'tempo primo'] as const;
+export type TempoReturn = (typeof TEMPO_RETURNS)[number];
+
 /**
  * A mark at an exact offset in its bar (whole notes from the barline). Where both a tempo and an
  * equivalence stand, the equivalence is what sounds (timing.md, Tempo). `term` is the printed word.
+ * A ramp lasts to the next mark that says something about tempo, or to one that `endsRamp`.
  */
 export interface TempoMark {
   readonly atWholes: Fraction;
   readonly term?: string;
   readonly stated?: StatedTempo;
   readonly equivalence?: Equivalence;
+  readonly returns?: TempoReturn;
+  readonly ramp?: Ramp;
+  readonly endsRamp?: true;
 }
 
 export const MIN_BPM = 1;

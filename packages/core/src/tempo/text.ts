@@ -1,9 +1,10 @@
-import { toNumber } from '../fraction/fraction.ts';
-import { formatNumber, parseFraction } from '../fraction/text.ts';
+import { toNumber, type Fraction } from '../fraction/fraction.ts';
+import { formatFraction, formatNumber, parseFraction } from '../fraction/text.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { NoteValue } from '../value/noteValue.ts';
 import { formatNoteValue, parseNoteValue } from '../value/text.ts';
-import { MAX_BPM, MIN_BPM, type Equivalence, type StatedTempo } from './tempoMark.ts';
+import { RAMP_SHAPES } from './ramp.ts';
+import { MAX_BPM, MIN_BPM, type Equivalence, type Ramp, type RampTarget, type StatedTempo } from './tempoMark.ts';
 
 /**
  * Reads `dotted quarter = 66`, `q. = 66.5` or, with a unit to fall back on, a bare `66`.
@@ -46,6 +47,64 @@ export function parseEquivalence(text: string): Result<Equivalence> {
   if (!before.ok) return before;
   const after = parseNoteValue(right);
   return after.ok ? accepted({ before: before.value, after: after.value }) : after;
+}
+
+const RAMP = /^(even per beat|even per second|even ratio)?\s*(?:to\s+(.+))?$/;
+
+/**
+ * Reads a ramp: a shape ("even per beat" where none is said) and, after "to", what it arrives at:
+ * `quarter = 60`, `half as fast`, `2/3 as fast`, `a tempo`, `tempo primo`.
+ */
+export function parseRamp(text: string): Result<Ramp> {
+  const match = RAMP.exec(text.trim());
+  const shape = RAMP_SHAPES.find((known) => known === match?.[1]) ?? RAMP_SHAPES[0];
+  if (!match) {
+    return refused(`"${text.slice(0, 60)}" is not a ramp: write even per beat to quarter = 60, or to half as fast`);
+  }
+  if (match[2] === undefined) return accepted({ shape, target: null });
+  const target = parseRampTarget(match[2].trim());
+  return target.ok ? accepted({ shape, target: target.value }) : target;
+}
+
+const NAMED_RATIOS: ReadonlyArray<readonly [words: string, ratio: Fraction]> = [
+  ['half as fast', { n: 1, d: 2 }],
+  ['twice as fast', { n: 2, d: 1 }],
+];
+
+function parseRampTarget(text: string): Result<RampTarget> {
+  if (text === 'a tempo' || text === 'tempo primo') return accepted({ kind: text });
+  const named = NAMED_RATIOS.find(([words]) => words === text);
+  if (named) return accepted({ kind: 'ratio', ratio: named[1] });
+  const asFast = /^(.+) as fast$/.exec(text);
+  if (!asFast) {
+    const tempo = parseStatedTempo(text);
+    return tempo.ok ? accepted({ kind: 'tempo', tempo: tempo.value }) : tempo;
+  }
+  const ratio = parseFraction(asFast[1] ?? '');
+  if (!ratio.ok) return ratio;
+  const size = toNumber(ratio.value);
+  if (size < 1 / 16 || size > 16) return refused(`"${text}" is no ramp: a ratio lies between 1/16 and 16`);
+  return accepted({ kind: 'ratio', ratio: ratio.value });
+}
+
+/** The text `parseRamp` reads back to the same ramp. */
+export function formatRamp({ shape, target }: Ramp): string {
+  return target ? `${shape} to ${formatRampTarget(target)}` : shape;
+}
+
+export function formatRampTarget(target: RampTarget): string {
+  switch (target.kind) {
+    case 'tempo':
+      return formatStatedTempo(target.tempo);
+    case 'ratio':
+      return (
+        NAMED_RATIOS.find(([, ratio]) => ratio.n === target.ratio.n && ratio.d === target.ratio.d)?.[0] ??
+        `${formatFraction(target.ratio)} as fast`
+      );
+    case 'a tempo':
+    case 'tempo primo':
+      return target.kind;
+  }
 }
 
 export function formatStatedTempo({ unit, bpm }: StatedTempo): string {

@@ -1,5 +1,5 @@
 import { toNumber, type Fraction } from '../fraction/fraction.ts';
-import { secondsOfRatio } from '../tempo/tempoMark.ts';
+import { lawRate, lawSeconds, lawWholes } from '../tempo/tempoMap.ts';
 import type { PerformedPosition, TempoSegment, Timeline } from './timeline.ts';
 
 export function performedCount(timeline: Timeline): number {
@@ -18,7 +18,7 @@ export function barStart(timeline: Timeline, performed: number): number {
   return seconds;
 }
 
-/** Seconds of an exact position, computed from the start of its tempo segment. */
+/** Seconds of an exact position, computed from the start of its tempo segment. A position after a hold is after its wait. */
 export function secondsAt(timeline: Timeline, { performed, atWholes }: PerformedPosition): number {
   return secondsAtRatio(timeline, performed, atWholes.n, atWholes.d);
 }
@@ -28,17 +28,23 @@ export function secondsAtRatio(timeline: Timeline, performed: number, n: number,
   const segment = timeline.segments[segmentIndexAt(timeline, performed, n, d)] as TempoSegment;
   if (segment.performed === performed) {
     const { n: fromN, d: fromD } = segment.atWholes;
-    return segment.startSeconds + secondsOfRatio(n * fromD - fromN * d, d * fromD, segment.rate);
+    return segment.startSeconds + lawSeconds(segment.law, segment.into, n * fromD - fromN * d, d * fromD);
   }
   const fromN = timeline.fromSegmentN[performed] ?? 0;
   const fromD = timeline.fromSegmentD[performed] ?? 1;
-  return segment.startSeconds + secondsOfRatio(fromN * d + n * fromD, fromD * d, segment.rate);
+  return segment.startSeconds + lawSeconds(segment.law, segment.into, fromN * d + n * fromD, fromD * d);
 }
 
-/** The rate in force from a position on, in whole notes per minute. */
+/** The rate in force from a position on, in whole notes per minute; inside a ramp, the rate just there. */
 export function rateAt(timeline: Timeline, { performed, atWholes }: PerformedPosition): Fraction {
-  return (timeline.segments[segmentIndexAt(timeline, performed, atWholes.n, atWholes.d)] as TempoSegment)
-    .rate;
+  const segment = timeline.segments[segmentIndexAt(timeline, performed, atWholes.n, atWholes.d)] as TempoSegment;
+  return lawRate(segment.law, segment.into + distanceFrom(timeline, segment, performed, toNumber(atWholes)));
+}
+
+/** Whole notes from a segment's start to an offset in a performed bar that it reaches. */
+function distanceFrom(timeline: Timeline, segment: TempoSegment, performed: number, atWholes: number): number {
+  if (segment.performed === performed) return atWholes - toNumber(segment.atWholes);
+  return (timeline.fromSegmentN[performed] ?? 0) / (timeline.fromSegmentD[performed] ?? 1) + atWholes;
 }
 
 function segmentIndexAt(timeline: Timeline, performed: number, n: number, d: number): number {
@@ -57,22 +63,35 @@ export interface Moment {
   readonly atWholes: number;
 }
 
-/** Inverse of `secondsAt`. Times outside the piece are held at its ends. */
+/** Inverse of `secondsAt`. Times outside the piece are held at its ends; during a hold the place stays. */
 export function momentAt(timeline: Timeline, seconds: number): Moment {
   const count = performedCount(timeline);
   const clamped = Math.min(Math.max(seconds, 0), pieceSeconds(timeline));
   const performed = Math.min(lastAtOrBefore(timeline.barStartSeconds, clamped), count - 1);
-  let at = 0;
-  let from = barStart(timeline, performed);
-  let rate = toNumber((timeline.segments[timeline.segmentAtBar[performed] ?? 0] as TempoSegment).rate);
-  for (let index = (timeline.segmentAtBar[performed] ?? 0) + 1; ; index++) {
-    const next = timeline.segments[index];
+  let index = timeline.segmentAtBar[performed] ?? 0;
+  for (;;) {
+    const next = timeline.segments[index + 1];
     if (!next || next.performed !== performed || next.startSeconds > clamped) break;
-    at = toNumber(next.atWholes);
-    from = next.startSeconds;
-    rate = toNumber(next.rate);
+    index++;
   }
-  return { performed, atWholes: at + ((clamped - from) * rate) / 60 };
+  return { performed, atWholes: Math.min(reachedIn(timeline, index, performed, clamped), limitOf(timeline, index, performed)) };
+}
+
+/** Offset in a performed bar that a segment has reached at a time. */
+function reachedIn(timeline: Timeline, index: number, performed: number, seconds: number): number {
+  const segment = timeline.segments[index] as TempoSegment;
+  const barFrom = segment.performed === performed ? 0 : distanceFrom(timeline, segment, performed, 0);
+  if (segment.performed === performed) {
+    return toNumber(segment.atWholes) + lawWholes(segment.law, segment.into, seconds - segment.startSeconds);
+  }
+  const sinceBar = seconds - barStart(timeline, performed);
+  return lawWholes(segment.law, segment.into + barFrom, sinceBar);
+}
+
+/** Where the next segment of the same bar takes over: the music does not run past it while it stands still. */
+function limitOf(timeline: Timeline, index: number, performed: number): number {
+  const next = timeline.segments[index + 1];
+  return next?.performed === performed ? toNumber(next.atWholes) : Infinity;
 }
 
 /** Index of the last entry not after `value` in ascending `sorted`; 0 where all are after it. */

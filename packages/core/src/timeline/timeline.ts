@@ -1,24 +1,34 @@
-import { compare, maybeAdd, subtract, ZERO, type Fraction } from '../fraction/fraction.ts';
-import { barLength, type Piece } from '../piece/piece.ts';
+import { add, compare, maybeAdd, subtract, toNumber, ZERO, type Fraction } from '../fraction/fraction.ts';
+import { barLength, type Bar, type Hold, type Piece } from '../piece/piece.ts';
+import { pulseOf } from '../pulse/pulse.ts';
 import { routeOf, type Route } from '../route/route.ts';
-import { secondsOf } from '../tempo/tempoMark.ts';
-import { tempoMapOf, type TempoMap } from '../tempo/tempoMap.ts';
+import { lawRate, lawSeconds, tempoMapOf, type TempoLaw, type TempoMap } from '../tempo/tempoMap.ts';
+import { noteValueLength } from '../value/noteValue.ts';
 import { CompensatedSum } from './compensatedSum.ts';
 
-/** A stretch of performed music at one rate. Times inside it are computed from its own start. */
+/** A stretch of performed music under one tempo law. Times inside it are computed from its own start. */
 export interface TempoSegment {
   readonly startSeconds: number;
   /** The performed bar it starts in, and where in that bar. */
   readonly performed: number;
   readonly atWholes: Fraction;
-  /** Whole notes per minute. */
-  readonly rate: Fraction;
+  readonly law: TempoLaw;
+  /** How far into its law it starts, in whole notes; only ramps need it. */
+  readonly into: number;
 }
 
 /** A place in the performance: a performed bar (from 0) and an exact offset in it. */
 export interface PerformedPosition {
   readonly performed: number;
   readonly atWholes: Fraction;
+}
+
+/** A hold or breath as performed: the music stands still at `startSeconds` for `lengthSeconds`. */
+export interface PerformedHold {
+  readonly performed: number;
+  readonly hold: Hold;
+  readonly startSeconds: number;
+  readonly lengthSeconds: number;
 }
 
 /** When everything is. Seconds count from the first performed bar, without the count-off. */
@@ -32,19 +42,31 @@ export interface Timeline {
   readonly fromSegmentD: Float64Array;
   /** One more than there are performed bars: the last is the end of the piece. */
   readonly barStartSeconds: Float64Array;
+  readonly holds: readonly PerformedHold[];
 }
 
-/** Compiles the performance of a piece. One pass; cost is proportional to bars and marks. */
-export function timelineOf(piece: Piece, tempoMap: TempoMap = tempoMapOf(piece)): Timeline {
-  const route = routeOf(piece);
+/** Compiles the performance of a piece. One pass; cost is proportional to performed bars and marks. */
+export function timelineOf(
+  piece: Piece,
+  tempoMap: TempoMap = tempoMapOf(piece),
+  route: Route = routeOf(piece),
+): Timeline {
   const builder = new TimelineBuilder(piece, tempoMap, route);
   for (let performed = 0; performed < route.barIndex.length; performed++) builder.addBar(performed);
   return builder.finish();
 }
 
+/** What interrupts the even flow inside a bar, in order of position. */
+interface Interruption {
+  readonly atWholes: Fraction;
+  readonly change?: number;
+  readonly hold?: Hold;
+}
+
 /** The mutable half of one compile: where the open segment began and how far it has come. */
 class TimelineBuilder {
   private readonly segments: TempoSegment[] = [];
+  private readonly holds: PerformedHold[] = [];
   private readonly segmentAtBar: Int32Array;
   private readonly fromSegmentN: Float64Array;
   private readonly fromSegmentD: Float64Array;
@@ -52,6 +74,7 @@ class TimelineBuilder {
   private readonly closedSeconds = new CompensatedSum();
   private open: TempoSegment | null = null;
   private reached: Fraction = ZERO;
+  private lastBarIndex = -1;
 
   constructor(
     private readonly piece: Piece,
@@ -70,15 +93,16 @@ class TimelineBuilder {
     const bar = this.piece.bars[barIndex];
     if (!bar) throw new RangeError(`the route names bar ${barIndex}, which is not written`);
     const changeIndex = this.tempoMap.atBar[barIndex] ?? 0;
-    this.moveAt(performed, ZERO, this.rateOf(changeIndex));
+    this.moveTo(performed, ZERO, this.lawOf(changeIndex), this.tempoMap.intoChange[barIndex] ?? 0);
+    this.lastBarIndex = barIndex;
     this.markBar(performed);
     const length = barLength(bar);
     let from = ZERO;
-    for (let next = changeIndex + 1; this.tempoMap.changes[next]?.barIndex === barIndex; next++) {
-      const at = this.tempoMap.changes[next]?.atWholes ?? ZERO;
-      this.advance(subtract(at, from), performed, at);
-      this.moveAt(performed, at, this.rateOf(next));
-      from = at;
+    for (const { atWholes, change, hold } of this.interruptions(bar, barIndex, changeIndex)) {
+      this.advance(subtract(atWholes, from), performed, atWholes);
+      from = atWholes;
+      if (change !== undefined) this.moveTo(performed, atWholes, this.lawOf(change), 0);
+      if (hold) this.standStill(performed, atWholes, hold, bar);
     }
     this.advance(subtract(length, from), performed + 1, ZERO);
   }
@@ -92,23 +116,51 @@ class TimelineBuilder {
       fromSegmentN: this.fromSegmentN,
       fromSegmentD: this.fromSegmentD,
       barStartSeconds: this.barStartSeconds,
+      holds: this.holds,
     };
   }
 
-  private rateOf(changeIndex: number): Fraction {
+  private interruptions(bar: Bar, barIndex: number, changeIndex: number): readonly Interruption[] {
+    const changes: Interruption[] = [];
+    for (let next = changeIndex + 1; this.tempoMap.changes[next]?.barIndex === barIndex; next++) {
+      changes.push({ atWholes: this.tempoMap.changes[next]?.atWholes ?? ZERO, change: next });
+    }
+    if (!bar.holds) return changes;
+    const holds = bar.holds.map((hold) => ({ atWholes: holdEnd(bar, hold), hold }));
+    return [...changes, ...holds].sort((a, b) => compare(a.atWholes, b.atWholes));
+  }
+
+  private lawOf(changeIndex: number): TempoLaw {
     const change = this.tempoMap.changes[changeIndex];
     if (!change) throw new RangeError(`no tempo change ${changeIndex}`);
-    return change.rate;
+    return change.law;
   }
 
-  private moveAt(performed: number, atWholes: Fraction, rate: Fraction): void {
-    if (this.open && compare(this.open.rate, rate) === 0) return;
-    this.startSegment(performed, atWholes, rate);
+  /** Goes on under a law: in the open segment where the music simply continues, else in a new one. */
+  private moveTo(performed: number, atWholes: Fraction, law: TempoLaw, into: number): void {
+    const { open } = this;
+    if (open && isSameLaw(open.law, law) && (law.kind === 'steady' || this.continuesTo(performed, atWholes))) return;
+    this.startSegment(performed, atWholes, law, into, 0);
   }
 
-  private startSegment(performed: number, atWholes: Fraction, rate: Fraction): void {
-    if (this.open) this.closedSeconds.add(secondsOf(this.reached, this.open.rate));
-    this.open = { startSeconds: this.closedSeconds.value, performed, atWholes, rate };
+  /** Inside a ramp the music continues only from one written bar into the next. */
+  private continuesTo(performed: number, atWholes: Fraction): boolean {
+    return atWholes.n !== 0 || this.route.barIndex[performed] === this.lastBarIndex + 1;
+  }
+
+  private standStill(performed: number, atWholes: Fraction, hold: Hold, bar: Bar): void {
+    const { open } = this;
+    if (!open) throw new Error('a hold before the first bar');
+    const into = open.into + toNumber(this.reached);
+    const lengthSeconds = holdSeconds(hold, bar, lawRate(open.law, into));
+    this.holds.push({ performed, hold, startSeconds: this.secondsReached(), lengthSeconds });
+    if (lengthSeconds > 0) this.startSegment(performed, atWholes, open.law, into, lengthSeconds);
+  }
+
+  private startSegment(performed: number, atWholes: Fraction, law: TempoLaw, into: number, wait: number): void {
+    if (this.open) this.closedSeconds.add(this.openSeconds(this.reached));
+    if (wait > 0) this.closedSeconds.add(wait);
+    this.open = { startSeconds: this.closedSeconds.value, performed, atWholes, law, into };
     this.segments.push(this.open);
     this.reached = ZERO;
   }
@@ -127,15 +179,52 @@ class TimelineBuilder {
       this.reached = farther;
       return;
     }
-    const rate = this.open?.rate ?? ZERO;
-    this.closedSeconds.add(secondsOf(this.reached, rate));
-    this.closedSeconds.add(secondsOf(lengthWholes, rate));
-    this.open = { startSeconds: this.closedSeconds.value, performed, atWholes, rate };
+    const { open } = this;
+    if (!open) return;
+    const into = open.into + toNumber(this.reached);
+    this.closedSeconds.add(this.openSeconds(this.reached));
+    this.closedSeconds.add(lawSeconds(open.law, into, lengthWholes.n, lengthWholes.d));
+    const startsAt = { performed, atWholes, into: into + toNumber(lengthWholes) };
+    this.open = { startSeconds: this.closedSeconds.value, law: open.law, ...startsAt };
     this.segments.push(this.open);
     this.reached = ZERO;
   }
 
+  private openSeconds(reached: Fraction): number {
+    return this.open ? lawSeconds(this.open.law, this.open.into, reached.n, reached.d) : 0;
+  }
+
   private secondsReached(): number {
-    return this.open ? this.open.startSeconds + secondsOf(this.reached, this.open.rate) : 0;
+    return this.open ? this.open.startSeconds + this.openSeconds(this.reached) : 0;
+  }
+}
+
+function isSameLaw(a: TempoLaw, b: TempoLaw): boolean {
+  return a === b || (a.kind === 'steady' && b.kind === 'steady' && compare(a.rate, b.rate) === 0);
+}
+
+/** Where the music stands still: after the held note's value, at most at the end of the bar. */
+function holdEnd(bar: Bar, { atWholes, value }: Hold): Fraction {
+  const length = barLength(bar);
+  const end = value ? add(atWholes, noteValueLength(value)) : beatEnd(bar, atWholes);
+  return compare(end, length) > 0 ? length : end;
+}
+
+function beatEnd(bar: Bar, atWholes: Fraction): Fraction {
+  const beat = pulseOf(bar).findLast((candidate) => compare(candidate.atWholes, atWholes) <= 0);
+  return beat ? add(beat.atWholes, beat.lengthWholes) : atWholes;
+}
+
+function holdSeconds({ length, atWholes }: Hold, bar: Bar, rate: Fraction): number {
+  switch (length.kind) {
+    case 'beats': {
+      const beat = pulseOf(bar).findLast((candidate) => compare(candidate.atWholes, atWholes) <= 0);
+      const beatWholes = beat ? toNumber(beat.lengthWholes) : 0.25;
+      return (toNumber(length.beats) * beatWholes * 60) / toNumber(rate);
+    }
+    case 'seconds':
+      return toNumber(length.seconds);
+    case 'until cued':
+      return 0;
   }
 }

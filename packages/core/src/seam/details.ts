@@ -1,0 +1,163 @@
+import { divide, equal, toNumber, type Fraction } from '../fraction/fraction.ts';
+import { formatNumber } from '../fraction/text.ts';
+import { countBar, type CountSchool } from '../count/countWord.ts';
+import { COUNT_SCHOOLS } from '../count/schools.ts';
+import { formatMeter } from '../meter/text.ts';
+import { barLength, type Bar, type Piece } from '../piece/piece.ts';
+import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { bpmOf, secondsOf } from '../tempo/tempoMark.ts';
+import type { Timeline } from '../timeline/timeline.ts';
+import { noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
+import { formatNoteValue } from '../value/text.ts';
+import { nearestCarry, type NearestCarry } from './carry.ts';
+import { DIFFICULTY_PARTS, DIFFICULTY_WEIGHTS, type DifficultyPart } from './difficulty.ts';
+import type { Seam } from './seam.ts';
+
+export const SEAM_KINDS = ['pulse kept', 'same subdivision', 'odd bar', 'regrouped', 'carried over', 'new tempo'] as const;
+export type SeamKind = (typeof SEAM_KINDS)[number];
+
+/** The beat on one side of a seam. `value` is null where no single note has its length. */
+export interface SeamPulse {
+  readonly value: NoteValue | null;
+  readonly lengthWholes: Fraction;
+  readonly bpm: Fraction;
+  readonly milliseconds: number;
+}
+
+/** A mistake to expect, and how late (or, negative, early) it makes the next arrival. */
+export interface SeamTrap {
+  readonly kind: 'rounding' | 'triplet' | 'old pulse';
+  readonly lateMilliseconds: number;
+  readonly says: string;
+}
+
+/** A named share of the difficulty, with the most it could give and why it gives what it does. */
+export interface DifficultyShare {
+  readonly part: DifficultyPart;
+  readonly points: number;
+  readonly most: number;
+}
+
+/** Everything that is told about a seam. Worked out when it is looked at. */
+export interface SeamDetails {
+  readonly kind: SeamKind;
+  readonly pulseBefore: SeamPulse;
+  readonly pulseAfter: SeamPulse;
+  /** Length of the beat after over the beat before: below 1 is faster. */
+  readonly beatRatio: number;
+  /** The closest pair where nothing carries over exactly, and what it misses in a bar. */
+  readonly nearest: (NearestCarry & { readonly missMilliseconds: number }) | null;
+  /** The count of the bar before and of the bar after. */
+  readonly countAcross: readonly [before: string, after: string];
+  readonly traps: readonly SeamTrap[];
+  readonly difficulty: readonly DifficultyShare[];
+}
+
+/** The facts of one seam (timing.md, Seams and Odd bars). */
+export function seamDetails(
+  piece: Piece,
+  timeline: Timeline,
+  seam: Seam,
+  school: CountSchool = COUNT_SCHOOLS[0],
+): SeamDetails {
+  const before = barAt(piece, timeline, seam.performed - 1);
+  const after = barAt(piece, timeline, seam.performed);
+  const pulseBefore = seamPulse(pulseOf(before).at(-1), seam.rateBefore);
+  const pulseAfter = seamPulse(pulseOf(after)[0], seam.rateAfter);
+  return {
+    kind: kindOf(seam, before, after, pulseBefore, pulseAfter),
+    pulseBefore,
+    pulseAfter,
+    beatRatio: pulseAfter.milliseconds / pulseBefore.milliseconds,
+    nearest: seam.carry ? null : nearestWithMiss(seam, after),
+    countAcross: [counted(before, school), counted(after, school)],
+    traps: trapsOf(seam, before, after, pulseBefore, pulseAfter),
+    difficulty: DIFFICULTY_PARTS.map((part, index) => ({
+      part,
+      points: seam.difficulty.points[index] ?? 0,
+      most: DIFFICULTY_WEIGHTS[part],
+    })),
+  };
+}
+
+function barAt(piece: Piece, { route }: Timeline, performed: number): Bar {
+  const bar = piece.bars[route.barIndex[performed] ?? -1];
+  if (!bar) throw new RangeError(`there is no performed bar ${performed}`);
+  return bar;
+}
+
+function seamPulse(beat: PulseBeat | undefined, rate: Fraction): SeamPulse {
+  if (!beat) throw new RangeError('a bar without a pulse');
+  return {
+    value: noteValueOfLengthMaybe(beat.lengthWholes),
+    lengthWholes: beat.lengthWholes,
+    bpm: bpmOf(rate, beat.lengthWholes),
+    milliseconds: 1000 * secondsOf(beat.lengthWholes, rate),
+  };
+}
+
+function kindOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): SeamKind {
+  if (!seam.changes.includes('tempo')) {
+    const difference = Math.abs(toNumber(barLength(after)) - toNumber(barLength(before)));
+    if (difference > 0 && difference < toNumber(was.lengthWholes) && !after.partial && !before.partial) return 'odd bar';
+    return seam.changes.includes('grouping') ? 'regrouped' : 'same subdivision';
+  }
+  if (Math.abs(is.milliseconds / was.milliseconds - 1) < 1e-9) return 'pulse kept';
+  return seam.carry ? 'carried over' : 'new tempo';
+}
+
+function nearestWithMiss(seam: Seam, after: Bar): SeamDetails['nearest'] {
+  const nearest = nearestCarry(divide(seam.rateBefore, seam.rateAfter));
+  const barMilliseconds = 1000 * secondsOf(barLength(after), seam.rateAfter);
+  return { ...nearest, missMilliseconds: nearest.errorRatio * barMilliseconds };
+}
+
+function counted(bar: Bar, school: CountSchool): string {
+  return countBar(bar, school)
+    .map((word) => word.word)
+    .join(' ');
+}
+
+function trapsOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): readonly SeamTrap[] {
+  return [roundingTrapMaybe(seam, before, after, was), tripletTrapMaybe(seam, after), oldPulseTrapMaybe(was, is)].filter(
+    (trap) => trap !== null,
+  );
+}
+
+/** Filling an odd bar to the length before it arrives (ℓ₀ − ℓ) / W late. */
+function roundingTrapMaybe({ rateAfter }: Seam, before: Bar, after: Bar, was: SeamPulse): SeamTrap | null {
+  if (before.partial || after.partial) return null;
+  const wholes = toNumber(barLength(before)) - toNumber(barLength(after));
+  if (wholes === 0 || Math.abs(wholes) >= toNumber(was.lengthWholes)) return null;
+  const lateMilliseconds = (60_000 * wholes) / toNumber(rateAfter);
+  const says = `filling the bar to ${formatMeter(before.meter)} puts you ${inTime(lateMilliseconds)}`;
+  return { kind: 'rounding', lateMilliseconds, says };
+}
+
+/** A last group of three units played as a triplet in the time of four arrives one unit late; each note is 4/3 long. */
+function tripletTrapMaybe({ rateAfter }: Seam, after: Bar): SeamTrap | null {
+  const beats = pulseOf(after);
+  const [first, last] = [beats[0], beats.at(-1)];
+  if (!first || !last || beats.length < 2) return null;
+  if (first.parts !== 4 || last.parts !== 3 || !equal(divide(first.lengthWholes, last.lengthWholes), { n: 4, d: 3 })) return null;
+  const lateMilliseconds = (60_000 * (toNumber(first.lengthWholes) - toNumber(last.lengthWholes))) / toNumber(rateAfter);
+  const value = noteValueOfLengthMaybe(divide(last.lengthWholes, { n: 3, d: 1 }));
+  const notes = value ? formatNoteValue(value) : 'note';
+  const says = `the last three ${notes}s squeezed into a triplet put you ${inTime(lateMilliseconds)}, each a third too long`;
+  return { kind: 'triplet', lateMilliseconds, says };
+}
+
+function oldPulseTrapMaybe(was: SeamPulse, is: SeamPulse): SeamTrap | null {
+  const lateMilliseconds = was.milliseconds - is.milliseconds;
+  if (Math.abs(lateMilliseconds) < 1e-6) return null;
+  const old = was.value ? formatNoteValue(was.value) : formatNumber(was.bpm);
+  return {
+    kind: 'old pulse',
+    lateMilliseconds,
+    says: `keeping the old ${old} beat puts you on beat 2 ${inTime(lateMilliseconds)}`,
+  };
+}
+
+function inTime(lateMilliseconds: number): string {
+  return `${Math.round(Math.abs(lateMilliseconds))} ms ${lateMilliseconds > 0 ? 'late' : 'early'}`;
+}
