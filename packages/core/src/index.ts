@@ -27,14 +27,42 @@ export { meterLength, partCount } from './meter/meter.ts';
 export type { Meter, MeterPart } from './meter/meter.ts';
 export { formatMeter, meterSign, parseMeter } from './meter/text.ts';
 
-export { bpmOf, rateAfterEquivalence, secondsOf, statedRate } from './tempo/tempoMark.ts';
-export type { Equivalence, StatedTempo, TempoMark } from './tempo/tempoMark.ts';
-export { rateAtBar, tempoMapOf } from './tempo/tempoMap.ts';
-export type { RateChange, TempoMap } from './tempo/tempoMap.ts';
-export { formatEquivalence, formatStatedTempo, parseEquivalence, parseStatedTempo } from './tempo/text.ts';
+export { bpmOf, rateAfterEquivalence, secondsOf, statedRate, TEMPO_RETURNS } from './tempo/tempoMark.ts';
+export type {
+  Equivalence,
+  Ramp,
+  RampTarget,
+  StatedTempo,
+  TempoMark,
+  TempoReturn,
+} from './tempo/tempoMark.ts';
+export { RAMP_SHAPES } from './tempo/ramp.ts';
+export type { RampCurve, RampShape } from './tempo/ramp.ts';
+export { lawRate, rateAtBar, tempoMapOf } from './tempo/tempoMap.ts';
+export type { RateChange, TempoLaw, TempoMap } from './tempo/tempoMap.ts';
+export {
+  formatEquivalence,
+  formatRamp,
+  formatRampTarget,
+  formatStatedTempo,
+  parseEquivalence,
+  parseRamp,
+  parseStatedTempo,
+} from './tempo/text.ts';
 
-export { barLength, barStartInFullBar, MAX_BARS, MAX_TEXT_LENGTH } from './piece/piece.ts';
-export type { Bar, PartialBar, Piece } from './piece/piece.ts';
+export { barLength, barStartInFullBar, MAX_BARS, MAX_REPEAT_TIMES, MAX_TEXT_LENGTH } from './piece/piece.ts';
+export type {
+  Answer,
+  Bar,
+  Hold,
+  HoldLength,
+  Jump,
+  Navigation,
+  PartialBar,
+  Piece,
+  PulseChoice,
+  RepeatTimes,
+} from './piece/piece.ts';
 export { barLabels, barName } from './piece/labels.ts';
 export { PIECE_FORMAT, PIECE_FORMAT_VERSION, writePiece } from './piece/document.ts';
 export type { BarDocument, PieceDocument, TempoMarkDocument } from './piece/document.ts';
@@ -43,10 +71,28 @@ export type { PieceReading } from './piece/readPiece.ts';
 export { differencesBetween } from './piece/difference.ts';
 export type { Difference } from './piece/difference.ts';
 
-export { routeOf } from './route/route.ts';
+export { MAX_ROUTE_RATIO, routeOf } from './route/route.ts';
+export { passWords, routeWords } from './route/words.ts';
+export { readRepeats } from './route/repeats.ts';
+export type { Ending, Repeat, RepeatReading } from './route/repeats.ts';
 export type { Route } from './route/route.ts';
 export { pulseOf } from './pulse/pulse.ts';
 export type { PulseBeat, Stress } from './pulse/pulse.ts';
+export { CONDUCTABLE_BPM, pulseAdvice } from './pulse/advice.ts';
+export type { PulseAdvice, PulseOption } from './pulse/advice.ts';
+export { beatNumbers, pulseChoiceProblemMaybe } from './pulse/choice.ts';
+export { formatPulseChoice, inWords, parsePulseChoice } from './pulse/text.ts';
+export { meterForLengthMaybe, missingFrom, rhythmLength, rhythmOnsets } from './rhythm/rhythm.ts';
+export type { Rhythm, RhythmNote } from './rhythm/rhythm.ts';
+export { formatRhythm, parseRhythm } from './rhythm/text.ts';
+export {
+  formatEnding,
+  formatHoldLength,
+  formatJump,
+  parseEnding,
+  parseHoldLength,
+  parseJump,
+} from './piece/barText.ts';
 export { countBar, countRest, slashPositions } from './count/countWord.ts';
 export type { CountSchool, CountWord } from './count/countWord.ts';
 export { COUNT_SCHOOLS, countSchoolMaybe } from './count/schools.ts';
@@ -57,7 +103,7 @@ export { countOffFor } from './countoff/countOff.ts';
 export type { CountOff, CountOffBeat } from './countoff/countOff.ts';
 
 export { timelineOf } from './timeline/timeline.ts';
-export type { PerformedPosition, TempoSegment, Timeline } from './timeline/timeline.ts';
+export type { PerformedHold, PerformedPosition, TempoSegment, Timeline } from './timeline/timeline.ts';
 export {
   barStart,
   firstAtOrAfter,
@@ -82,6 +128,10 @@ export { nearestCarry } from './seam/carry.ts';
 export type { Carry, NearestCarry } from './seam/carry.ts';
 export { seamsOf } from './seam/seam.ts';
 export type { Seam, SeamChange } from './seam/seam.ts';
+export { seamDetails } from './seam/details.ts';
+export type { DifficultyShare, SeamDetails, SeamKind, SeamPulse, SeamTrap } from './seam/details.ts';
+export { DIFFICULTY_PARTS, DIFFICULTY_WEIGHTS } from './seam/difficulty.ts';
+export type { Difficulty, DifficultyPart } from './seam/difficulty.ts';
 export { seamWords } from './seam/words.ts';
 export { oddBarMaybe } from './seam/oddBar.ts';
 export type { OddBar } from './seam/oddBar.ts';
@@ -89,10 +139,15 @@ export type { OddBar } from './seam/oddBar.ts';
 export { compilePiece } from './compile/compile.ts';
 export type { CompiledPiece } from './compile/compile.ts';
 
-export { asOneHop, hopHeight, systemFrom, systemGeometry, systemsOf } from './line/layout.ts';
+export { asOneHop, hopHeight, performedGeometry, systemGeometry, systemsOf } from './line/layout.ts';
 export type { BarGeometry, Hop, LineScale, LineSystem, TrueTo } from './line/layout.ts';
 
+export { CHECKS } from './check/checks.ts';
+export type { ProvedFinding } from './check/checks.ts';
+export type { Check, Correction, Finding, Severity } from './check/check.ts';
+
 export { applyEdit } from './edit/applyEdit.ts';
-export type { BarSpan, Edit, Edited } from './edit/edit.ts';
+export type { BarSpan, Edit, Edited, RouteSigns } from './edit/edit.ts';
+export { signWords } from './edit/setSigns.ts';
 export { spanName } from './edit/bars.ts';
-export { parsePickupEntry, parseTempoEntry } from './edit/typed.ts';
+export { parseHoldEntry, parsePickupEntry, parseSignsEntry, parseTempoEntry } from './edit/typed.ts';

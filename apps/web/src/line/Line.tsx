@@ -110,7 +110,12 @@ function SystemRow({ layout, index, topPx, width, selection }: SystemRowProps) {
         ))}
         <SelectionEdges bars={bars} selection={selection} />
         <g pointerEvents="none">
-          <SystemView piece={piece} compiled={compiled} bars={bars} seams={layout.seamsByBar} />
+          <SystemView
+            piece={piece}
+            compiled={compiled}
+            bars={bars}
+            seamOf={(drawn) => layout.seamsByBar.get(drawn.barIndex)}
+          />
         </g>
       </g>
       {mark && <RehearsalMark mark={mark} />}

@@ -1,6 +1,8 @@
 import {
   formatNumber,
+  formatRampTarget,
   meterSign,
+  type RampTarget,
   type Equivalence,
   type Meter,
   type NoteValue,
@@ -84,8 +86,22 @@ export function SvgTempoMark({ mark, x, y, size }: PlacedProps & { readonly mark
         </>
       )}
       {mark.equivalence && mark.stated && ')'}
+      {rampWords(mark)}
     </text>
   );
+}
+
+/** What a mark says of a ramp or a return beside its printed word. */
+function rampWords({ term, ramp, returns }: TempoMark): string {
+  if (returns) return term ? '' : returns;
+  if (!ramp) return '';
+  const word = term ? '' : 'ramp';
+  return ramp.target ? `${word} to ${shortTarget(ramp.target)}` : `${word} …`;
+}
+
+function shortTarget(target: RampTarget): string {
+  if (target.kind !== 'tempo') return formatRampTarget(target);
+  return formatNumber(target.tempo.bpm);
 }
 
 /** Rough width of a drawn tempo mark in pixels, for finding a free lane. */
@@ -93,7 +109,7 @@ export function tempoMarkWidth(mark: TempoMark, size: number): number {
   const term = mark.term ? mark.term.length * size * 0.56 + size * 0.6 : 0;
   const equivalence = mark.equivalence ? size * 4 : 0;
   const stated = mark.stated ? size * 3.4 : 0;
-  return term + equivalence + stated;
+  return term + equivalence + stated + rampWords(mark).length * size * 0.55;
 }
 
 /** Half the distance between the middles of the two figures: a hair more than their height, so that they do not touch. */

@@ -9,7 +9,11 @@ import {
   type Seam,
 } from '@anchorbeat/core';
 import { memo, type ReactNode } from 'react';
+import { FindingMarks } from './FindingMarks.tsx';
+import { HoldBowls } from './HoldBowls.tsx';
 import { hopPath, hopPathsOf } from './hopPaths.ts';
+import { RampWedges } from './RampWedges.tsx';
+import { RouteMarks } from './RouteMarks.tsx';
 import { placeSigns, SIGN_LANE_Y, SIGN_SIZE, TEMPO_SIZE } from './signs.ts';
 import { SvgEquivalence, SvgMeter, SvgTempoMark } from './SvgNotes.tsx';
 
@@ -26,12 +30,13 @@ export interface SystemViewProps {
   readonly piece: Piece;
   readonly compiled: CompiledPiece;
   readonly bars: readonly BarGeometry[];
-  readonly seams: ReadonlyMap<number, Seam>;
+  /** The seam that leads into a drawn bar. */
+  readonly seamOf: (bar: BarGeometry) => Seam | undefined;
 }
 
 /** One system of the line: hops, landings, counts, labels, signs, anchors and carries, standing on y = 0. */
 export const SystemView = memo(function SystemView(props: SystemViewProps) {
-  const { piece, bars, seams } = props;
+  const { piece, compiled, bars, seamOf } = props;
   const width = (bars.at(-1)?.xPx ?? 0) + (bars.at(-1)?.widthPx ?? 0);
   const paths = hopPathsOf(bars);
   return (
@@ -43,11 +48,16 @@ export const SystemView = memo(function SystemView(props: SystemViewProps) {
       <path d={paths.downbeats} fill="none" stroke="var(--ink)" strokeWidth={2.6} />
       <path d={`M0 0H${width}`} stroke="var(--ink)" strokeWidth={1.5} />
       {bars.map((bar) => (
-        <BarMarks key={bar.barIndex} {...props} bar={bar} seam={seams.get(bar.barIndex)} />
+        <BarMarks
+          key={bar.performed >= 0 ? bar.performed : `w${bar.barIndex}`}
+          {...props}
+          bar={bar}
+          seam={seamOf(bar)}
+        />
       ))}
       <Landing x={width} stress="downbeat" />
-      {placeSigns(piece, bars).map(({ barIndex, meterX, tempos }) => (
-        <g key={barIndex}>
+      {placeSigns(piece, bars).map(({ barIndex, drawnAt, meterX, tempos }) => (
+        <g key={drawnAt}>
           {meterX !== null && (
             <SvgMeter
               meter={piece.bars[barIndex]!.meter}
@@ -68,7 +78,11 @@ export const SystemView = memo(function SystemView(props: SystemViewProps) {
           ))}
         </g>
       ))}
-      <Carries bars={bars} seams={seams} />
+      <Carries bars={bars} seamOf={seamOf} />
+      <RampWedges piece={piece} compiled={compiled} bars={bars} />
+      <RouteMarks piece={piece} bars={bars} />
+      <HoldBowls piece={piece} bars={bars} />
+      <FindingMarks compiled={compiled} bars={bars} />
     </g>
   );
 });
@@ -78,7 +92,7 @@ function OddBars({ piece, bars }: Pick<SystemViewProps, 'piece' | 'bars'>): Reac
     const odd = oddBarMaybe(piece, bar.barIndex);
     if (!odd) return null;
     return (
-      <g key={bar.barIndex}>
+      <g key={bar.performed >= 0 ? bar.performed : `w${bar.barIndex}`}>
         <path d={bar.hops.map((hop) => `${hopPath(hop)}Z`).join('')} fill="var(--hop-odd)" />
         {bar.widthPx > odd.words.length * 6.5 && (
           <text
@@ -154,19 +168,16 @@ function Landing({ x, stress }: { readonly x: number; readonly stress: Hop['stre
   return <circle cx={x} r={radius} fill="var(--ground)" stroke="var(--ink)" strokeWidth={1.6} />;
 }
 
-interface CarriesProps {
-  readonly bars: readonly BarGeometry[];
-  readonly seams: ReadonlyMap<number, Seam>;
-}
-
 /** The weight under the line where everyone must land, and beside it what lasts equally long on both sides. */
-function Carries({ bars, seams }: CarriesProps): ReactNode {
-  const anchored = bars.filter((bar) => seams.has(bar.barIndex));
-  return anchored.map((bar, index) => {
-    const seam = seams.get(bar.barIndex) as Seam;
-    const room = (anchored[index + 1]?.xPx ?? Infinity) - bar.xPx;
+function Carries({ bars, seamOf }: Pick<SystemViewProps, 'bars' | 'seamOf'>): ReactNode {
+  const anchored = bars.flatMap((bar) => {
+    const seam = seamOf(bar);
+    return seam ? [{ bar, seam }] : [];
+  });
+  return anchored.map(({ bar, seam }, index) => {
+    const room = (anchored[index + 1]?.bar.xPx ?? Infinity) - bar.xPx;
     return (
-      <g key={bar.barIndex} transform={`translate(${bar.xPx} 0)`}>
+      <g key={bar.performed} transform={`translate(${bar.xPx} 0)`}>
         <path d={`M0 ${ANCHOR_TOP_Y}V${ANCHOR_Y}`} stroke="var(--seam)" strokeWidth={2} />
         <path d={`M-8 ${ANCHOR_Y}H8L4.5 ${ANCHOR_Y + 13}H-4.5Z`} fill="var(--seam)" />
         {seam.carry && room > CARRY_ROOM_PX && (

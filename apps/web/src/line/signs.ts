@@ -24,6 +24,8 @@ interface PlacedTempo {
 
 interface PlacedSigns {
   readonly barIndex: number;
+  /** Place of the bar in what is drawn, from 0. */
+  readonly drawnAt: number;
   /** Where the meter is drawn, or null where it stays as it was. */
   readonly meterX: number | null;
   readonly tempos: readonly PlacedTempo[];
@@ -31,17 +33,17 @@ interface PlacedSigns {
 
 /** Meters and tempo marks of a system from left to right; a tempo mark without room beside its meter goes one lane up. */
 export function placeSigns(piece: Piece, bars: readonly BarGeometry[]): readonly PlacedSigns[] {
-  const meters = bars.filter((bar, index) => index === 0 || !printsSameMeter(piece, bar.barIndex));
+  const meters = bars.filter((bar, index) => index === 0 || !printsSameMeter(piece, bars[index - 1], bar));
   const starts = meters.map((bar) => bar.xPx);
   let upperEnd = -Infinity;
   let lowerEnd = -Infinity;
   const placed: PlacedSigns[] = [];
-  for (const geometry of bars) {
+  for (const [drawnAt, geometry] of bars.entries()) {
     const bar = piece.bars[geometry.barIndex] as Bar;
     const hasMeter = meters.includes(geometry);
     const meterEnd = hasMeter ? geometry.xPx + 6 + meterWidth(bar.meter, SIGN_SIZE) : geometry.xPx;
     if (!hasMeter && bar.tempoMarks.length === 0) continue;
-    const tempos = bar.tempoMarks.map((mark) => {
+    const tempos = bar.tempoMarks.filter(isPrinted).map((mark) => {
       const at = geometry.xPx + markShare(mark, bar) * geometry.widthPx;
       const x = mark.atWholes.n === 0 ? Math.max(meterEnd + GAP_PX, at + 6) : at;
       const end = x + tempoMarkWidth(mark, TEMPO_SIZE);
@@ -52,9 +54,14 @@ export function placeSigns(piece: Piece, bars: readonly BarGeometry[]): readonly
       if (!fits) upperEnd = upperX + tempoMarkWidth(mark, TEMPO_SIZE) + GAP_PX;
       return { mark, x: fits ? x : upperX, y: fits ? LOWER_TEMPO_Y : UPPER_LANE_Y };
     });
-    placed.push({ barIndex: geometry.barIndex, meterX: hasMeter ? geometry.xPx + 6 : null, tempos });
+    placed.push({ barIndex: geometry.barIndex, drawnAt, meterX: hasMeter ? geometry.xPx + 6 : null, tempos });
   }
   return placed;
+}
+
+/** A mark that only ends a ramp prints nothing. */
+function isPrinted(mark: TempoMark): boolean {
+  return Boolean(mark.term ?? mark.stated ?? mark.equivalence ?? mark.returns ?? mark.ramp);
 }
 
 /** How far into its bar a mark stands, by written length. */
@@ -62,8 +69,8 @@ function markShare(mark: TempoMark, bar: Bar): number {
   return toNumber(mark.atWholes) / toNumber(barLength(bar));
 }
 
-function printsSameMeter(piece: Piece, barIndex: number): boolean {
-  const [before, bar] = [piece.bars[barIndex - 1], piece.bars[barIndex]];
+function printsSameMeter({ bars }: Piece, drawnBefore: BarGeometry | undefined, drawn: BarGeometry): boolean {
+  const [before, bar] = [bars[drawnBefore?.barIndex ?? -1], bars[drawn.barIndex]];
   if (!before || !bar) return false;
   return before.meter === bar.meter || formatMeter(before.meter) === formatMeter(bar.meter);
 }

@@ -93,7 +93,7 @@ function outcomeOf(piece: Piece, act: EntryAct): Outcome {
   if (!result.ok) return { problem: result.problem.message };
   return {
     says:
-      act.edit.kind === 'setTempoMark' ? (
+      act.edit.kind === 'setTempoMark' && (act.edit.mark.equivalence ?? act.edit.mark.stated) ? (
         <DrawnMark mark={act.edit.mark} says={result.value.says} />
       ) : (
         result.value.says

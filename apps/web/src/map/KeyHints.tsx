@@ -1,6 +1,7 @@
 import { spanName, type BarSpan, type Piece } from '@anchorbeat/core';
 import { useAppSelector } from '../store/store.ts';
 import { KeyHint } from '../ui/KeyHint.tsx';
+import { Findings } from './Findings.tsx';
 import { ENTRIES, type EntryKind } from './entries.ts';
 
 interface KeyHintsProps {
@@ -13,6 +14,31 @@ interface KeyHintsProps {
   readonly onUndo: () => void;
   readonly onRedo: () => void;
   readonly onZoom: (steps: number) => void;
+}
+
+/** What is written in a bar, and under it what finds and names it. */
+const MUSIC: readonly EntryKind[] = [
+  'meter',
+  'tempo',
+  'equivalence',
+  'pickup',
+  'hold',
+  'signs',
+  'pulse',
+  'notes',
+  'add',
+  'repeat',
+];
+const PLACES: readonly EntryKind[] = ['mark', 'label', 'go'];
+
+function EntryHint({
+  kind,
+  onEntry,
+}: {
+  readonly kind: EntryKind;
+  readonly onEntry: (kind: EntryKind) => void;
+}) {
+  return <KeyHint keyName={ENTRIES[kind].key} label={ENTRIES[kind].name} onPress={() => onEntry(kind)} />;
 }
 
 /** What can be done here, each with its key; the one filled button is what one came for. */
@@ -35,24 +61,23 @@ export function KeyHints(props: KeyHintsProps) {
           <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
           {isRunning ? 'Stop' : 'Count me in'}
         </button>
-        {(Object.keys(ENTRIES) as EntryKind[]).map((kind) => (
-          <KeyHint
-            key={kind}
-            keyName={ENTRIES[kind].key}
-            label={ENTRIES[kind].name}
-            onPress={() => props.onEntry(kind)}
-          />
+        {MUSIC.map((kind) => (
+          <EntryHint key={kind} kind={kind} onEntry={props.onEntry} />
         ))}
       </div>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <span className="numeral font-semibold">
           {upperFirst(span.count > 1 ? spanName(piece, span) : from)}
         </span>
+        {PLACES.map((kind) => (
+          <EntryHint key={kind} kind={kind} onEntry={props.onEntry} />
+        ))}
         <KeyHint keyName="del" label="delete" onPress={props.onDelete} />
         <KeyHint keyName="ctrl z" label="undo" onPress={props.onUndo} disabled={!open?.past.length} />
         <KeyHint keyName="ctrl ⇧ z" label="redo" onPress={props.onRedo} disabled={!open?.future.length} />
         <KeyHint keyName="+" label="closer" onPress={() => props.onZoom(1)} />
         <KeyHint keyName="−" label="farther" onPress={() => props.onZoom(-1)} />
+        <Findings />
         {lastSays && <span className="truncate text-[0.85rem] text-quiet">{upperFirst(lastSays)}</span>}
       </div>
     </div>

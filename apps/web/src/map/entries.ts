@@ -2,10 +2,15 @@ import {
   accepted,
   barLabels,
   formatMeter,
+  formatRhythm,
   MAX_TEXT_LENGTH,
   parseEquivalence,
+  parseHoldEntry,
   parseMeter,
   parsePickupEntry,
+  parsePulseChoice,
+  parseRhythm,
+  parseSignsEntry,
   parseTempoEntry,
   refused,
   ZERO,
@@ -17,7 +22,19 @@ import {
 } from '@anchorbeat/core';
 
 export type EntryKind =
-  'meter' | 'tempo' | 'equivalence' | 'pickup' | 'add' | 'repeat' | 'mark' | 'label' | 'go';
+  | 'meter'
+  | 'tempo'
+  | 'equivalence'
+  | 'pickup'
+  | 'add'
+  | 'repeat'
+  | 'mark'
+  | 'label'
+  | 'hold'
+  | 'signs'
+  | 'pulse'
+  | 'notes'
+  | 'go';
 
 /** What an entry asks for: a change of the piece, or a bar to stand on. */
 export type EntryAct =
@@ -61,7 +78,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
     key: 't',
     name: 'tempo',
     prompt: 'Tempo at',
-    example: 'q. = 66 · 132 · h = 60 on 3 · nothing takes it out',
+    example: 'q. = 66 · 132 · h = 60 on 3 · rit. to q = 60 · a tempo · nothing takes it out',
     initial: () => '',
     read: (text, { piece, span }) => {
       if (text.trim() === '') return edit({ kind: 'clearTempoMarks', ...span });
@@ -96,7 +113,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
   },
   add: {
     key: 'b',
-    name: 'add bars',
+    name: 'bars',
     prompt: 'Bars to add after',
     example: '4 · 2 of 7/8',
     initial: () => '1',
@@ -128,6 +145,55 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
     example: '12a · 101 · nothing lets it count on',
     initial: ({ piece, span }) => barLabels(piece)[span.from] ?? '',
     read: (text, { span }) => edit({ kind: 'setLabel', bar: span.from, label: shortText(text) }),
+  },
+  hold: {
+    key: 'h',
+    name: 'hold',
+    prompt: 'Hold in',
+    example: '2 beats on 3 · 1.5 seconds · until cued · breath 0.5 seconds · nothing takes it out',
+    initial: () => '',
+    read: (text, { piece, span }) => {
+      if (text.trim() === '') return edit({ kind: 'setHolds', bar: span.from, holds: [] });
+      const bar = barOf(piece, span.from);
+      const hold = parseHoldEntry(text, bar);
+      if (!hold.ok) return hold;
+      return edit({ kind: 'setHolds', bar: span.from, holds: [...(bar.holds ?? []), hold.value] });
+    },
+  },
+  signs: {
+    key: 's',
+    name: 'repeat, jump',
+    prompt: 'Signs at',
+    example: '|: · :| 3 times · ending 1 · segno · to coda · D.S. al coda · fine · nothing takes them off',
+    initial: () => '',
+    read: (text, { span }) => {
+      const signs = parseSignsEntry(text);
+      return signs.ok ? edit({ kind: 'setSigns', bar: span.from, signs: signs.value }) : signs;
+    },
+  },
+  pulse: {
+    key: 'u',
+    name: 'pulse',
+    prompt: 'Pulse of',
+    example: 'in 2 · in six · q q e. · nothing beats it as usual',
+    initial: () => '',
+    read: (text, { span }) => {
+      if (text.trim() === '') return edit({ kind: 'setPulse', ...span, pulse: undefined });
+      const pulse = parsePulseChoice(/^\d+$/.test(text.trim()) ? `in ${text.trim()}` : text);
+      return pulse.ok ? edit({ kind: 'setPulse', ...span, pulse: pulse.value }) : pulse;
+    },
+  },
+  notes: {
+    key: 'n',
+    name: 'notes',
+    prompt: 'Notes of',
+    example: 'q e e rq h · e3 e3 e3 for a triplet · h~ tied · nothing takes them out',
+    initial: (context) => formatRhythm(firstBar(context).rhythm ?? []),
+    read: (text, { span }) => {
+      if (text.trim() === '') return edit({ kind: 'setRhythm', bar: span.from, rhythm: undefined });
+      const rhythm = parseRhythm(text);
+      return rhythm.ok ? edit({ kind: 'setRhythm', bar: span.from, rhythm: rhythm.value }) : rhythm;
+    },
   },
   go: {
     key: 'g',

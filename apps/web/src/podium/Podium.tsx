@@ -1,4 +1,4 @@
-import { pulseOf, type Bar } from '@anchorbeat/core';
+import { passWords, pulseOf, type Bar } from '@anchorbeat/core';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
@@ -35,7 +35,11 @@ export function Podium() {
     <main className="flex h-full flex-col overflow-hidden px-10 pt-6">
       <header className="text-[2rem] leading-tight">
         <h1 className="inline text-[2.6rem] font-extrabold">{barTitle(compiled.labels[barIndex])}</h1>
-        <span className="ml-4 text-quiet">{markBefore(piece.bars, barIndex)}</span>
+        <span className="ml-4 text-quiet">
+          {[passWords(compiled.timeline.route, performed), markBefore(piece.bars, barIndex)]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
         <span className="float-right text-quiet">{piece.title}</span>
       </header>
       <div className="flex min-h-0 flex-1 items-center gap-12">
@@ -50,7 +54,7 @@ export function Podium() {
           <NextSeam performed={performed} />
         </div>
       </div>
-      <PodiumLine performed={performed} barIndex={barIndex} />
+      <PodiumLine performed={performed} />
       <PodiumKeys isRunning={isRunning} typed={typed} />
     </main>
   );

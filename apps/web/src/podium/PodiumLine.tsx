@@ -1,7 +1,6 @@
 import {
+  performedGeometry,
   pulseOf,
-  systemFrom,
-  systemGeometry,
   type BarGeometry,
   type CountOff,
   type LineScale,
@@ -12,7 +11,6 @@ import type { Proof } from '../compiled/useCompiled.ts';
 import { beadPoint } from '../line/beadPlace.ts';
 import { pointOnHop } from '../line/hopPaths.ts';
 import { SystemView } from '../line/SystemView.tsx';
-import { layoutLine } from '../line/useLine.ts';
 import { useWidth } from '../line/useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { barSelected } from '../store/mapSlice.ts';
@@ -26,21 +24,16 @@ const HEIGHT_PX = 340;
 const BASE_Y = 200;
 const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, pixelsPerWhole: 250 };
 
-interface PodiumLineProps {
-  readonly performed: number;
-  readonly barIndex: number;
-}
-
 /**
  * The same line, magnified: the bars from a page's first one on. The page turns when its last bar begins, so that what
  * follows is always in view.
  */
-export function PodiumLine({ performed, barIndex }: PodiumLineProps) {
+export function PodiumLine({ performed }: { readonly performed: number }) {
   const proof = useProof();
   const holder = useRef<HTMLDivElement>(null);
   const widthPx = useWidth(holder) / MAGNIFIED;
-  const page = usePage(proof, widthPx, barIndex);
-  const seams = useMemo(() => layoutLine(proof, SCALE, 1000).seamsByBar, [proof]);
+  const page = usePage(proof, widthPx, performed);
+  const seams = useMemo(() => new Map(proof.compiled.seams.map((seam) => [seam.performed, seam])), [proof]);
   const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
   const isCounting = useAppSelector((state) => performed === state.transport.entryPerformed);
   return (
@@ -49,7 +42,12 @@ export function PodiumLine({ performed, barIndex }: PodiumLineProps) {
         <g transform={`translate(14 ${BASE_Y}) scale(${MAGNIFIED})`}>
           <g transform={`translate(${page.offsetPx} 0)`}>
             {page.offsetPx > 0 && <LeadIn hops={page.leadIn} isPast={!isCounting} />}
-            <SystemView piece={proof.piece} compiled={proof.compiled} bars={page.bars} seams={seams} />
+            <SystemView
+              piece={proof.piece}
+              compiled={proof.compiled}
+              bars={page.bars}
+              seamOf={(bar) => seams.get(bar.performed)}
+            />
             {isRunning ? (
               <PodiumBead bars={page.bars} leadIn={page.leadIn} />
             ) : (
@@ -85,23 +83,24 @@ interface Page {
   readonly offsetPx: number;
 }
 
-/** The page that shows a bar: counted from the entry while running, beginning with the bar itself while not. */
-function usePage(proof: Proof, widthPx: number, barIndex: number): Page {
+/** The page that shows a performed bar: counted from the entry while running, beginning with the bar itself while not. */
+function usePage(proof: Proof, widthPx: number, performed: number): Page {
   const playback = usePlayback();
   const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
-  const entryPerformed = useAppSelector((state) => state.transport.entryPerformed);
+  const entry = useAppSelector((state) => state.transport.entryPerformed);
   return useMemo(() => {
     if (widthPx <= 0) return { bars: [], leadIn: [], offsetPx: 0 };
+    const bars = (scale: LineScale, first: number, room: number) =>
+      performedGeometry(proof.piece, proof.compiled, scale, { performed: first, widthPx: room });
     const countOff = isRunning ? (playback.plan?.countOff ?? null) : null;
-    if (!countOff) return { bars: pageBars(proof, SCALE, widthPx, barIndex), leadIn: [], offsetPx: 0 };
-    const entryBar = proof.compiled.timeline.route.barIndex[entryPerformed] ?? 0;
-    const scale = runScale(proof, countOff, entryPerformed, widthPx);
+    if (!countOff) return { bars: bars(SCALE, performed, widthPx), leadIn: [], offsetPx: 0 };
+    const scale = runScale(proof, countOff, entry, widthPx);
     const leadIn = leadInHops(countOff, scale.pixelsPerSecond);
     const leadInPx = countOff.lengthSeconds * scale.pixelsPerSecond;
-    const firstBar = pageStart(proof, scale, { from: entryBar, leadInPx, widthPx, barIndex });
-    const offsetPx = firstBar === entryBar ? leadInPx : 0;
-    return { bars: pageBars(proof, scale, widthPx - offsetPx, firstBar), leadIn, offsetPx };
-  }, [proof, widthPx, barIndex, isRunning, entryPerformed, playback]);
+    const first = pageStart(proof, scale, { entry, leadInPx, widthPx, performed });
+    const offsetPx = first === entry ? leadInPx : 0;
+    return { bars: bars(scale, first, widthPx - offsetPx), leadIn, offsetPx };
+  }, [proof, widthPx, performed, isRunning, entry, playback]);
 }
 
 /** One scale for a whole run, at which the count-off and the bar it leads into fit side by side. */
@@ -113,41 +112,30 @@ function runScale({ compiled }: Proof, countOff: CountOff, performed: number, wi
 }
 
 interface PageQuestion {
-  readonly from: number;
+  readonly entry: number;
   readonly leadInPx: number;
   readonly widthPx: number;
-  readonly barIndex: number;
+  readonly performed: number;
 }
 
-/** First bar of the page on which `barIndex` is shown, turning pages from `from` on. */
+/** First performed bar of the page on which `performed` is shown, turning pages from the entry on. */
 function pageStart(
-  proof: Proof,
+  { compiled }: Proof,
   scale: LineScale,
-  { from, leadInPx, widthPx, barIndex }: PageQuestion,
+  { entry, leadInPx, widthPx, performed }: PageQuestion,
 ): number {
-  const { piece, compiled } = proof;
-  let firstBar = from;
+  const { barStartSeconds } = compiled.timeline;
+  const xOf = (bar: number, from: number) =>
+    ((barStartSeconds[bar] ?? 0) - (barStartSeconds[from] ?? 0)) * scale.pixelsPerSecond;
+  const end = barStartSeconds.length - 1;
+  let first = entry;
   let room = widthPx - leadInPx;
-  while (barIndex > firstBar) {
-    const page = systemFrom(piece, compiled, scale, { firstBar, widthPx: room });
-    const isLastPage = page.endBar === piece.bars.length;
-    if (isLastPage || barIndex < page.endBar - 1) return firstBar;
-    firstBar = Math.max(page.endBar - 1, firstBar + 1);
-    room = widthPx;
+  for (let bar = entry; bar < performed; bar++) {
+    // The page turns with the last bar that it shows whole, unless it shows the end of the piece.
+    const showsTheNext = xOf(Math.min(bar + 2, end), first) <= room;
+    if (!showsTheNext && bar + 1 > first && xOf(end, first) > room) [first, room] = [bar + 1, widthPx];
   }
-  return firstBar;
-}
-
-/** The bars of a page, and one more that runs off its right edge. */
-function pageBars(
-  { piece, compiled }: Proof,
-  scale: LineScale,
-  widthPx: number,
-  firstBar: number,
-): readonly BarGeometry[] {
-  const system = systemFrom(piece, compiled, scale, { firstBar, widthPx });
-  const endBar = Math.min(system.endBar + 1, piece.bars.length);
-  return systemGeometry(piece, compiled, scale, { ...system, endBar });
+  return first;
 }
 
 interface PodiumBeadProps {
@@ -165,7 +153,7 @@ function PodiumBead({ bars, leadIn }: PodiumBeadProps) {
     const move = () => {
       frame = requestAnimationFrame(move);
       const moment = playback.momentMaybe();
-      const bar = moment?.phase === 'bar' ? bars[moment.barIndex - (bars[0]?.barIndex ?? 0)] : undefined;
+      const bar = moment?.phase === 'bar' ? bars[moment.performed - (bars[0]?.performed ?? 0)] : undefined;
       const hop = moment?.phase === 'countOff' ? leadIn[moment.beatIndex] : undefined;
       const written = bar && piece.bars[bar.barIndex];
       const point =

@@ -1,6 +1,7 @@
-import { add, fraction, multiply, type Fraction } from '../fraction/fraction.ts';
+import { add, equal, fraction, multiply, type Fraction } from '../fraction/fraction.ts';
 import type { Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat, type Stress } from '../pulse/pulse.ts';
+import { secondsOfRatio } from '../tempo/tempoMark.ts';
 import { secondsAtRatio } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
 
@@ -49,14 +50,7 @@ export function clickPlanOf(piece: Piece, timeline: Timeline): ClickPlan {
   barIndex.forEach((written, performed) => {
     const clicks = bars[written];
     if (!clicks) throw new RangeError(`bar ${written} is not written`);
-    for (let index = 0; index < clicks.n.length; index++) {
-      plan.timeSeconds[next + index] = secondsAtRatio(
-        timeline,
-        performed,
-        clicks.n[index] ?? 0,
-        clicks.d[index] ?? 1,
-      );
-    }
+    fillTimes(plan.timeSeconds, next, clicks, timeline, performed);
     plan.performed.fill(performed, next, next + clicks.n.length);
     plan.beat.set(clicks.beat, next);
     plan.part.set(clicks.part, next);
@@ -64,6 +58,39 @@ export function clickPlanOf(piece: Piece, timeline: Timeline): ClickPlan {
     next += clicks.n.length;
   });
   return plan;
+}
+
+/** Times of one bar's clicks. Where one steady rate holds all through it they are its start and offsets known for that rate. */
+function fillTimes(
+  times: Float64Array,
+  at: number,
+  clicks: BarClicks,
+  timeline: Timeline,
+  performed: number,
+): void {
+  const { segments, segmentAtBar, barStartSeconds } = timeline;
+  const index = segmentAtBar[performed] ?? 0;
+  const law = segments[index]?.law;
+  if (law?.kind === 'steady' && segments[index + 1]?.performed !== performed) {
+    const offsets = offsetsAt(clicks, law.rate);
+    const start = barStartSeconds[performed] ?? 0;
+    for (let click = 0; click < offsets.length; click++) times[at + click] = start + (offsets[click] ?? 0);
+    return;
+  }
+  for (let click = 0; click < clicks.n.length; click++) {
+    times[at + click] = secondsAtRatio(timeline, performed, clicks.n[click] ?? 0, clicks.d[click] ?? 1);
+  }
+}
+
+const offsetsCache = new WeakMap<BarClicks, { readonly rate: Fraction; readonly offsets: Float64Array }>();
+
+/** Seconds of a bar's clicks from its barline at a rate; the last rate asked for is remembered. */
+function offsetsAt(clicks: BarClicks, rate: Fraction): Float64Array {
+  const known = offsetsCache.get(clicks);
+  if (known && equal(known.rate, rate)) return known.offsets;
+  const offsets = clicks.n.map((n, click) => secondsOfRatio(n, clicks.d[click] ?? 1, rate));
+  offsetsCache.set(clicks, { rate, offsets });
+  return offsets;
 }
 
 function barClicksOf(pulse: readonly PulseBeat[]): BarClicks {

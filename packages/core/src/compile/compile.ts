@@ -2,16 +2,16 @@ import { clickPlanOf, type ClickPlan } from '../click/clickPlan.ts';
 import type { Fraction } from '../fraction/fraction.ts';
 import { barLabels } from '../piece/labels.ts';
 import type { Piece } from '../piece/piece.ts';
-import { seamsOf, type Seam } from '../seam/seam.ts';
-import { tempoMapOf, type TempoMap } from '../tempo/tempoMap.ts';
+import { findingsOf, type ProvedFinding } from '../check/checks.ts';
+import { seamsOf } from '../seam/seam.ts';
+import { tempoMapOf } from '../tempo/tempoMap.ts';
+import type { CompiledTimes } from './compiledTimes.ts';
 import { timelineOf, type Timeline } from '../timeline/timeline.ts';
 
 /** Everything worked out from a piece. Plain data and typed arrays, so that a worker can hand it over. */
-export interface CompiledPiece {
-  readonly tempoMap: TempoMap;
-  readonly timeline: Timeline;
+export interface CompiledPiece extends CompiledTimes {
   readonly clicks: ClickPlan;
-  readonly seams: readonly Seam[];
+  readonly findings: readonly ProvedFinding[];
   readonly labels: ReadonlyArray<string | null>;
   /** The performed bar at which each written bar is first heard; −1 where the route leaves it out. */
   readonly firstPerformed: Int32Array;
@@ -21,12 +21,13 @@ export interface CompiledPiece {
 export function compilePiece(piece: Piece, practice?: Fraction): CompiledPiece {
   const tempoMap = tempoMapOf(piece, practice);
   const timeline = timelineOf(piece, tempoMap);
+  const labels = barLabels(piece);
+  const times: CompiledTimes = { tempoMap, timeline, seams: seamsOf(piece, timeline) };
   return {
-    tempoMap,
-    timeline,
+    ...times,
     clicks: clickPlanOf(piece, timeline),
-    seams: seamsOf(piece, timeline),
-    labels: barLabels(piece),
+    findings: findingsOf(piece, times, labels),
+    labels,
     firstPerformed: firstPerformedOf(piece, timeline),
   };
 }

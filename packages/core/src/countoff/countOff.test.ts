@@ -7,7 +7,10 @@ import { chordTonesNear, parseKeyMaybe } from './pitch.ts';
 import { PLAIN_COUNT_OFF, type CountOffSettings } from './settings.ts';
 
 const at = (bar: object, settings: Partial<CountOffSettings>, key?: string) => {
-  const piece = { ...pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }], ...bar }, {}), ...(key && { key }) };
+  const piece = {
+    ...pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }], ...bar }, {}),
+    ...(key && { key }),
+  };
   return countOffFor(piece, compilePiece(piece).timeline, 0, { ...PLAIN_COUNT_OFF, ...settings });
 };
 const said = (bar: object, settings: Partial<CountOffSettings>) =>
@@ -22,9 +25,19 @@ describe('ways to count off (design.md, Schools)', () => {
     ['half time, then full', {}, { bars: 2, style: 'half-time-first' }, '1 – 2 – 1 2 3 4'],
     ['half time needs two bars', {}, { style: 'half-time-first' }, '1 2 3 4'],
     ['subdivisions in the second bar', {}, { bars: 2, style: 'subdivided-last' }, '1 2 3 4 1 & 2 & 3 & 4 &'],
-    ['subdivisions in compound time', { meter: '6/8', tempo: [] }, { style: 'subdivided-last' }, '1 2 3 2 2 3'],
+    [
+      'subdivisions in compound time',
+      { meter: '6/8', tempo: [] },
+      { style: 'subdivided-last' },
+      '1 2 3 2 2 3',
+    ],
     ['a breath on the last beat', {}, { breathOnLastBeat: true }, '1 2 3 –'],
-    ['a breath over the last subdivisions', {}, { style: 'subdivided-last', breathOnLastBeat: true }, '1 & 2 & 3 & – –'],
+    [
+      'a breath over the last subdivisions',
+      {},
+      { style: 'subdivided-last', breathOnLastBeat: true },
+      '1 & 2 & 3 & – –',
+    ],
     ['the bar’s number as cue word', {}, { cueWord: '24' }, '1 2 3 24'],
     ['only the preparatory beat', {}, { style: 'preparatory-beat' }, '– – – –'],
     ['running into a pickup', { pickup: '1/4' }, { style: 'ready-go' }, '1 2 3 4 1 ready go'],
@@ -46,7 +59,11 @@ describe('ways to count off (design.md, Schools)', () => {
   });
 
   test('inside a ramp it is counted at the tempo just there', () => {
-    const piece = pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 120', ramp: 'to quarter = 60' }] }, {}, { tempo: [{ endsRamp: true }] });
+    const piece = pieceOf(
+      { meter: '4/4', tempo: [{ tempo: 'quarter = 120', ramp: 'to quarter = 60' }] },
+      {},
+      { tempo: [{ endsRamp: true }] },
+    );
     const { rate } = countOffFor(piece, compilePiece(piece).timeline, 1);
     expect(toNumber(rate) * 4).toBeCloseTo(90, 8);
   });
@@ -64,7 +81,14 @@ describe('on chord tones', () => {
 
   test('long, short, short, and home to the tone nearest the first note', () => {
     const { beats } = at({}, { style: 'rhythmic-pitch', firstNote: 62 }, 'D minor');
-    expect(beats.map((beat) => `${beat.lengthSeconds}:${beat.pitch}`)).toEqual(['0.5:62', '0.25:65', '0.25:57', '0.5:62', '0.25:65', '0.25:62']);
+    expect(beats.map((beat) => `${beat.lengthSeconds}:${beat.pitch}`)).toEqual([
+      '0.5:62',
+      '0.25:65',
+      '0.25:57',
+      '0.5:62',
+      '0.25:65',
+      '0.25:62',
+    ]);
   });
 
   test.each(['H major', 'sol', '', 'C# dorian'])('"%s" is no key', (text) => {

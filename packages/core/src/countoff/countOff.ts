@@ -65,14 +65,17 @@ export function countOffFor(
 
 /** The beats of the pulse with the school's words on them, bar after bar, before any style. */
 function plannedBeats(bar: Bar, { bars, school: schoolId }: CountOffSettings) {
-  if (bars < 0 || bars > MAX_COUNT_OFF_BARS) throw new RangeError(`a count-off has up to ${MAX_COUNT_OFF_BARS} bars`);
+  if (bars < 0 || bars > MAX_COUNT_OFF_BARS)
+    throw new RangeError(`a count-off has up to ${MAX_COUNT_OFF_BARS} bars`);
   const school = countSchoolMaybe(schoolId) ?? COUNT_SCHOOLS[0];
   const beats: PlannedBeat[] = [];
   let start = ZERO;
   leadBars(bar, bars).forEach((counted, index) => {
     const words = countBar(counted, school);
     for (const beat of pulseOf(counted)) {
-      const said = words.find((word) => word.atWholes.n === beat.atWholes.n && word.atWholes.d === beat.atWholes.d);
+      const said = words.find(
+        (word) => word.atWholes.n === beat.atWholes.n && word.atWholes.d === beat.atWholes.d,
+      );
       beats.push({
         atWholes: add(start, beat.atWholes),
         lengthWholes: beat.lengthWholes,

@@ -14,7 +14,10 @@ export function parseKeyMaybe(text: string): { readonly tonic: number; readonly 
 }
 
 /** The three tones of the tonic chord as MIDI notes nearest to a first note, nearest first. Without a key, C major. */
-export function chordTonesNear(key: string | null, firstNote: number | null): readonly [number, number, number] {
+export function chordTonesNear(
+  key: string | null,
+  firstNote: number | null,
+): readonly [number, number, number] {
   const { tonic, isMinor } = parseKeyMaybe(key ?? '') ?? { tonic: 0, isMinor: false };
   const target = firstNote ?? DEFAULT_NOTE;
   const tones = [0, isMinor ? 3 : 4, 7].map((interval) => nearestOctave((tonic + interval) % 12, target));

@@ -1,5 +1,6 @@
 import type { Piece } from '../piece/piece.ts';
 import type { Result } from '../problem/problem.ts';
+import { answerFinding } from './answerFinding.ts';
 import { clearTempoMarks } from './clearTempoMarks.ts';
 import { deleteBars } from './deleteBars.ts';
 import type { Edit, Edited, EditKind } from './edit.ts';
@@ -7,8 +8,13 @@ import { insertBars } from './insertBars.ts';
 import { repeatBars } from './repeatBars.ts';
 import { setLabel } from './setLabel.ts';
 import { setMeter } from './setMeter.ts';
+import { setHolds } from './setHolds.ts';
+import { setPartial } from './setPartial.ts';
 import { setPickup } from './setPickup.ts';
+import { setPulse } from './setPulse.ts';
 import { setRehearsalMark } from './setRehearsalMark.ts';
+import { setRhythm } from './setRhythm.ts';
+import { setSigns } from './setSigns.ts';
 import { setTempoMark } from './setTempoMark.ts';
 import { setTitle } from './setTitle.ts';
 
@@ -23,6 +29,12 @@ const EDIT_KINDS: { readonly [K in Edit['kind']]: EditKind<K> } = {
   setPickup,
   setLabel,
   setRehearsalMark,
+  setPartial,
+  setPulse,
+  setRhythm,
+  setHolds,
+  setSigns,
+  answerFinding,
   setTitle,
 };
 

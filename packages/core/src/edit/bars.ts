@@ -1,3 +1,4 @@
+import { compare, type Fraction } from '../fraction/fraction.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { MAX_BARS, type Bar, type Piece } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
@@ -32,6 +33,11 @@ export function splicedMaybe(piece: Piece, at: number, remove: number, add: read
     );
   }
   return accepted({ ...piece, bars: [...piece.bars.slice(0, at), ...add, ...piece.bars.slice(at + remove)] });
+}
+
+/** Whether a tempo mark or hold of a bar would stand outside it if it were only so long. */
+export function standsOutside({ tempoMarks, holds = [] }: Bar, lengthWholes: Fraction): boolean {
+  return [...tempoMarks, ...holds].some((mark) => compare(mark.atWholes, lengthWholes) >= 0);
 }
 
 /** The piece with one bar replaced, and the words for it. */

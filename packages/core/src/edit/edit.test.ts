@@ -71,7 +71,7 @@ describe('every edit says what it did', () => {
 test.each<[Edit, string]>([
   [{ kind: 'deleteBars', from: 0, count: 4 }, 'at least one bar'],
   [{ kind: 'insertBars', at: 4, count: 10_000 }, 'at most 10,000'],
-  [{ kind: 'setMeter', from: 2, count: 1, meter: meter('2/4') }, 'tempo mark inside bar 3'],
+  [{ kind: 'setMeter', from: 2, count: 1, meter: meter('2/4') }, 'tempo mark or hold inside bar 3'],
   [{ kind: 'setPickup', bar: 0, lengthWholes: fraction(4, 4) }, 'shorter than its 4/4 bar'],
   [{ kind: 'setPickup', bar: 2, lengthWholes: fraction(1, 4) }, 'outside the pickup'],
   [{ kind: 'setTempoMark', bar: 2, mark: { atWholes: fraction(3, 4) } }, 'outside bar 3'],

@@ -1,7 +1,8 @@
 import type { Fraction } from '../fraction/fraction.ts';
 import type { Meter } from '../meter/meter.ts';
-import type { Piece } from '../piece/piece.ts';
+import type { Bar, Hold, PartialBar, Piece, PulseChoice } from '../piece/piece.ts';
 import type { Result } from '../problem/problem.ts';
+import type { Rhythm } from '../rhythm/rhythm.ts';
 import type { TempoMark } from '../tempo/tempoMark.ts';
 
 /** A run of written bars, by index. */
@@ -21,7 +22,21 @@ export type Edit =
   | { readonly kind: 'setPickup'; readonly bar: number; readonly lengthWholes: Fraction | null }
   | { readonly kind: 'setLabel'; readonly bar: number; readonly label: string | null | undefined }
   | { readonly kind: 'setRehearsalMark'; readonly bar: number; readonly mark: string | undefined }
+  | { readonly kind: 'setPartial'; readonly bar: number; readonly partial: PartialBar | undefined }
+  | ({ readonly kind: 'setPulse'; readonly pulse: PulseChoice | undefined } & BarSpan)
+  | { readonly kind: 'setRhythm'; readonly bar: number; readonly rhythm: Rhythm | undefined }
+  | { readonly kind: 'setHolds'; readonly bar: number; readonly holds: readonly Hold[] }
+  | { readonly kind: 'setSigns'; readonly bar: number; readonly signs: RouteSigns }
+  | {
+      readonly kind: 'answerFinding';
+      readonly bar: number;
+      readonly check: string;
+      readonly reason: string | null;
+    }
   | { readonly kind: 'setTitle'; readonly title: string };
+
+/** Everything at a bar that steers the route: repeats, endings, jumps. */
+export type RouteSigns = Pick<Bar, 'startsRepeat' | 'endsRepeat' | 'ending' | 'navigation'>;
 
 /** The piece after an edit, and what the edit did in a musician's words. */
 export interface Edited {

@@ -3,7 +3,7 @@ import { refused } from '../problem/problem.ts';
 import { counted, says, spanName, splicedMaybe } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
-/** Writes a cycle of bars out again after itself: meters and groupings, not marks or labels. */
+/** Writes a cycle of bars out again after itself: meters, pulse and rhythm, not marks, signs or labels. */
 export const repeatBars: EditKind<'repeatBars'> = (piece, { from, count, times }) => {
   if (times < 1) return refused('Say how many more times: 1 or more');
   const cycle = piece.bars.slice(from, from + count).map(withoutMarks);
@@ -14,6 +14,12 @@ export const repeatBars: EditKind<'repeatBars'> = (piece, { from, count, times }
   );
 };
 
-function withoutMarks({ meter, partial }: Bar): Bar {
-  return { meter, ...(partial && { partial }), tempoMarks: [] };
+function withoutMarks({ meter, partial, pulse, rhythm }: Bar): Bar {
+  return {
+    meter,
+    ...(partial && { partial }),
+    tempoMarks: [],
+    ...(pulse && { pulse }),
+    ...(rhythm && { rhythm }),
+  };
 }

@@ -4,7 +4,8 @@ import { formatMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import type { Bar } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
-import { barAt, spanName } from './bars.ts';
+import { chosenBeatsMaybe } from '../pulse/choice.ts';
+import { barAt, spanName, standsOutside } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
 /** Gives bars a meter. A partial bar stays one where it still fits; a mark that would fall outside is a refusal. */
@@ -24,14 +25,20 @@ export const setMeter: EditKind<'setMeter'> = (piece, { from, count, meter }) =>
 };
 
 function remetered(bar: Bar, meter: Meter, name: () => string): Result<Bar> {
-  const { partial, ...rest } = bar;
+  const { partial, pulse, ...rest } = bar;
   const length = meterLength(meter);
   const stillPartial = partial && compare(partial.lengthWholes, length) < 0 ? partial : undefined;
   const end = stillPartial?.lengthWholes ?? length;
-  if (bar.tempoMarks.some((mark) => compare(mark.atWholes, end) >= 0)) {
+  if (standsOutside(bar, end)) {
     return refused(
-      `In ${formatMeter(meter)} the tempo mark inside ${name()} would fall outside it: move or delete the mark first`,
+      `In ${formatMeter(meter)} the tempo mark or hold inside ${name()} would fall outside it: move or delete it first`,
     );
   }
-  return accepted({ ...rest, meter, ...(stillPartial && { partial: stillPartial }) });
+  const stillPulse = pulse && chosenBeatsMaybe(meter, pulse) ? pulse : undefined;
+  return accepted({
+    ...rest,
+    meter,
+    ...(stillPartial && { partial: stillPartial }),
+    ...(stillPulse && { pulse: stillPulse }),
+  });
 }

@@ -6,7 +6,7 @@ import { barLabels, barName } from '../piece/labels.ts';
 import { refused } from '../problem/problem.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
-import { barAt, withBar } from './bars.ts';
+import { barAt, standsOutside, withBar } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
 /** Makes a bar a pickup that keeps its last `lengthWholes`, or a full bar again with null. */
@@ -20,8 +20,10 @@ export const setPickup: EditKind<'setPickup'> = (piece, { bar: index, lengthWhol
       bar: name,
     });
   }
-  if (bar.tempoMarks.some((mark) => compare(mark.atWholes, lengthWholes) >= 0)) {
-    return refused(`The tempo mark inside ${name} would fall outside the pickup: move or delete it first`);
+  if (standsOutside(bar, lengthWholes)) {
+    return refused(
+      `The tempo mark or hold inside ${name} would fall outside the pickup: move or delete it first`,
+    );
   }
   const value = noteValueOfLengthMaybe(lengthWholes);
   const length = value ? `one ${formatNoteValue(value)}` : `${formatFraction(lengthWholes)} of a whole note`;

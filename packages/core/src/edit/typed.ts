@@ -1,13 +1,15 @@
 import { fraction, ZERO, type Fraction } from '../fraction/fraction.ts';
 import { parseFraction } from '../fraction/text.ts';
 import { meterLength } from '../meter/meter.ts';
-import type { Bar } from '../piece/piece.ts';
+import { parseEnding, parseHoldLength, parseJump } from '../piece/barText.ts';
+import { MAX_REPEAT_TIMES, type Bar, type Hold } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import { pulseOf } from '../pulse/pulse.ts';
-import { parseEquivalence, parseStatedTempo } from '../tempo/text.ts';
-import type { TempoMark } from '../tempo/tempoMark.ts';
+import { parseEquivalence, parseRamp, parseStatedTempo } from '../tempo/text.ts';
+import { TEMPO_RETURNS, type TempoMark } from '../tempo/tempoMark.ts';
 import { noteValue, noteValueLength, noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { parseNoteValue } from '../value/text.ts';
+import type { RouteSigns } from './edit.ts';
 
 const ON_BEAT = /^(.*?)\s+on\s+(\d{1,3})$/;
 
@@ -29,7 +31,26 @@ export function parseTempoEntry(text: string, bar: Bar): Result<TempoMark> {
   return accepted(mark);
 }
 
+const RAMP_WORDS = /^(molto )?(rit\.?|rall\.?|accel\.?|ramp)\s*(.*)$/i;
+
+/** Reads a rit. or accel. with what it arrives at, "a tempo", "tempo primo", or "end" for where a ramp ends. */
+function parseRampPart(part: string): Result<Partial<TempoMark>> | null {
+  const trimmed = part.trim();
+  const returns = TEMPO_RETURNS.find((name) => name === trimmed.toLowerCase());
+  if (returns) return accepted({ returns, term: returns });
+  if (trimmed.toLowerCase() === 'end') return accepted({ endsRamp: true });
+  const match = RAMP_WORDS.exec(trimmed);
+  if (!match) return null;
+  const ramp = parseRamp(match[3] ?? '');
+  if (!ramp.ok) return ramp;
+  const word = match[2] ?? '';
+  const printed = `${match[1] ?? ''}${word.endsWith('.') ? word : `${word}.`}`;
+  return accepted({ ramp: ramp.value, ...(word.toLowerCase() !== 'ramp' && { term: printed }) });
+}
+
 function parseTempoPart(part: string, bar: Bar): Result<Partial<TempoMark>> {
+  const ramp = parseRampPart(part);
+  if (ramp) return ramp;
   const right = part.split('=')[1]?.trim() ?? '';
   if (/^[a-z]/i.test(right)) {
     const equivalence = parseEquivalence(part);
@@ -48,6 +69,65 @@ function beatPosition(bar: Bar, numeral: number): Result<Fraction> {
     `This bar has no beat ${numeral}: its beats are ${pulseOf(bar)
       .map((b) => b.numeral)
       .join(', ')}`,
+  );
+}
+
+/** Reads a hold or breath: `2 beats`, `until cued on 4`, `breath 0.5 seconds on 2`. */
+export function parseHoldEntry(text: string, bar: Bar): Result<Hold> {
+  const placed = ON_BEAT.exec(text.trim());
+  const at = placed ? beatPosition(bar, Number(placed[2])) : accepted(pulseOf(bar).at(-1)?.atWholes ?? ZERO);
+  if (!at.ok) return at;
+  const body = placed?.[1] ?? text.trim();
+  const isBreath = body.startsWith('breath');
+  const length = parseHoldLength(isBreath ? body.slice('breath'.length) : body);
+  if (!length.ok) return length;
+  return accepted({ kind: isBreath ? 'breath' : 'hold', atWholes: at.value, length: length.value });
+}
+
+/**
+ * Reads the signs of the route at a bar, with commas between: `|:`, `:|`, `:| 3 times`, `:| until cued`, `ending 1, 2`,
+ * `segno`, `coda`, `to coda`, `fine`, `D.C.`, `D.S. al coda`.
+ */
+export function parseSignsEntry(text: string): Result<RouteSigns> {
+  let signs: RouteSigns = {};
+  for (const part of text.split(/[,;]\s*(?!\d)/)) {
+    const read = parseSign(part.trim());
+    if (!read.ok) return read;
+    const navigation = { ...signs.navigation, ...read.value.navigation };
+    signs = { ...signs, ...read.value, ...(Object.keys(navigation).length > 0 && { navigation }) };
+  }
+  return accepted(signs);
+}
+
+const PLAIN_SIGNS: Readonly<Record<string, RouteSigns>> = {
+  '': {},
+  '|:': { startsRepeat: true },
+  ':|': { endsRepeat: 2 },
+  ':| until cued': { endsRepeat: 'until cued' },
+  segno: { navigation: { segno: true } },
+  coda: { navigation: { coda: true } },
+  'to coda': { navigation: { toCoda: true } },
+  fine: { navigation: { fine: true } },
+};
+
+function parseSign(part: string): Result<RouteSigns> {
+  const plain = PLAIN_SIGNS[part];
+  if (plain) return accepted(plain);
+  const times = /^:\|\s*(\d{1,2})(?:\s*times)?$/.exec(part);
+  if (times) {
+    const count = Number(times[1]);
+    if (count >= 2 && count <= MAX_REPEAT_TIMES) return accepted({ endsRepeat: count });
+    return refused(`A repeat is played 2 to ${MAX_REPEAT_TIMES} times in all`);
+  }
+  const ending = /^ending\s+(.+)$/.exec(part);
+  if (ending) {
+    const passes = parseEnding(ending[1] ?? '');
+    return passes.ok ? accepted({ ending: passes.value }) : passes;
+  }
+  const jump = parseJump(part);
+  if (jump.ok) return accepted({ navigation: { jump: jump.value } });
+  return refused(
+    `"${part.slice(0, 30)}" is no sign: write |: :| ending 1, segno, to coda, coda, fine, D.C. or D.S. al coda`,
   );
 }
 

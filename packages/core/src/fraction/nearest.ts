@@ -1,4 +1,4 @@
-import { fraction, type Fraction } from './fraction.ts';
+import { fraction, gcd, type Fraction } from './fraction.ts';
 
 const LIMIT = BigInt(Number.MAX_SAFE_INTEGER);
 
@@ -13,6 +13,11 @@ export interface NearestFraction {
  * that fits. A chain of equivalences multiplies for as long as a piece lasts, so it must not throw.
  */
 export function multiplyNearest(a: Fraction, b: Fraction): NearestFraction {
+  const ab = gcd(a.n, b.d) || 1;
+  const ba = gcd(b.n, a.d) || 1;
+  const [fastN, fastD] = [(a.n / ab) * (b.n / ba), (a.d / ba) * (b.d / ab)];
+  if (Number.isSafeInteger(fastN) && Number.isSafeInteger(fastD))
+    return { value: fraction(fastN, fastD), isExact: true };
   const n = BigInt(a.n) * BigInt(b.n);
   const d = BigInt(a.d) * BigInt(b.d);
   const shared = bigGcd(n, d) || 1n;

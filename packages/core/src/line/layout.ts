@@ -33,6 +33,8 @@ export interface Hop {
 
 export interface BarGeometry {
   readonly barIndex: number;
+  /** The performed bar that is drawn: on the map the first time through, −1 where it is never heard. */
+  readonly performed: number;
   readonly xPx: number;
   readonly widthPx: number;
   readonly hops: readonly Hop[];
@@ -101,23 +103,6 @@ function filledSystems(widths: readonly number[], from: number, to: number, widt
   return systems;
 }
 
-/** As many bars from `firstBar` as there is room for, at least one. */
-export function systemFrom(
-  piece: Piece,
-  compiled: CompiledPiece,
-  scale: LineScale,
-  { firstBar, widthPx }: { readonly firstBar: number; readonly widthPx: number },
-): LineSystem {
-  let used = barWidth(piece, compiled, scale, firstBar);
-  let endBar = firstBar + 1;
-  for (; endBar < piece.bars.length; endBar++) {
-    const width = barWidth(piece, compiled, scale, endBar);
-    if (used + width > widthPx) break;
-    used += width;
-  }
-  return { firstBar, endBar, widthPx: used, shrink: Math.min(1, widthPx / used) };
-}
-
 /** The bars of one system with their hops, from x = 0. */
 export function systemGeometry(
   piece: Piece,
@@ -128,7 +113,8 @@ export function systemGeometry(
   const geometry: BarGeometry[] = [];
   let xPx = 0;
   for (let barIndex = system.firstBar; barIndex < system.endBar; barIndex++) {
-    const bar = barGeometry(piece, compiled, shrunk(scale, system.shrink), barIndex, xPx);
+    const drawn = { barIndex, performed: compiled.firstPerformed[barIndex] ?? -1 };
+    const bar = barGeometry(piece, compiled, shrunk(scale, system.shrink), drawn, xPx);
     geometry.push(bar);
     xPx += bar.widthPx;
   }
@@ -149,18 +135,22 @@ interface Edge {
   readonly seconds: number;
 }
 
+interface DrawnBar {
+  readonly barIndex: number;
+  readonly performed: number;
+}
+
 function barGeometry(
   piece: Piece,
   compiled: CompiledPiece,
   scale: LineScale,
-  barIndex: number,
+  { barIndex, performed }: DrawnBar,
   xPx: number,
 ): BarGeometry {
   const bar = piece.bars[barIndex] as Bar;
-  const edges = beatEdges(bar, compiled, scale, barIndex);
+  const edges = beatEdges(bar, compiled, scale, performed);
   const flatter = Math.min(1, Math.sqrt(scale.pixelsPerSecond / FULL_HEIGHT_PIXELS_PER_SECOND));
-  const beats = pulseOf(bar);
-  const hops = beats.map((beat, index) => {
+  const hops = pulseOf(bar).map((beat, index) => {
     const [start, end] = [edges[index] as Edge, edges[index + 1] as Edge];
     return {
       xPx: xPx + start.xPx,
@@ -173,7 +163,29 @@ function barGeometry(
   });
   const widthPx = (edges.at(-1) as Edge).xPx;
   const isCrowded = hops.some((hop) => hop.widthPx < MIN_HOP_PX);
-  return { barIndex, xPx, widthPx, hops: isCrowded ? [wholeBarHop(hops, xPx, widthPx)] : hops };
+  return { barIndex, performed, xPx, widthPx, hops: isCrowded ? [wholeBarHop(hops, xPx, widthPx)] : hops };
+}
+
+/** The bars as performed, from one on, as many as begin within a width; at least one. */
+export function performedGeometry(
+  piece: Piece,
+  compiled: CompiledPiece,
+  scale: LineScale,
+  { performed: first, widthPx }: { readonly performed: number; readonly widthPx: number },
+): readonly BarGeometry[] {
+  const { barIndex } = compiled.timeline.route;
+  const geometry: BarGeometry[] = [];
+  let xPx = 0;
+  for (
+    let performed = first;
+    performed < barIndex.length && (xPx < widthPx || performed === first);
+    performed++
+  ) {
+    const bar = barGeometry(piece, compiled, scale, { barIndex: barIndex[performed] ?? 0, performed }, xPx);
+    geometry.push(bar);
+    xPx += bar.widthPx;
+  }
+  return geometry;
 }
 
 /** A bar as a single hop, for drawings too small for its beats; its height still tells its length. */
@@ -187,7 +199,7 @@ function wholeBarHop(hops: readonly Hop[], xPx: number, widthPx: number): Hop {
 }
 
 /** Where each beat starts, and the end of the bar: in pixels from the barline, and in seconds for the height. */
-function beatEdges(bar: Bar, compiled: CompiledPiece, scale: LineScale, barIndex: number): Edge[] {
+function beatEdges(bar: Bar, compiled: CompiledPiece, scale: LineScale, performed: number): Edge[] {
   const offsets = [...pulseOf(bar).map((beat) => beat.atWholes), barLength(bar)];
   if (scale.trueTo === 'ink') {
     return offsets.map((at) => ({
@@ -195,7 +207,6 @@ function beatEdges(bar: Bar, compiled: CompiledPiece, scale: LineScale, barIndex
       seconds: toNumber(at) * INK_SECONDS_PER_WHOLE,
     }));
   }
-  const performed = compiled.firstPerformed[barIndex] ?? -1;
   const seconds = performed < 0 ? offsets.map(toNumber) : secondsInBar(compiled, performed, offsets);
   return seconds.map((value) => ({ xPx: value * scale.pixelsPerSecond, seconds: value }));
 }

@@ -28,8 +28,14 @@ export function isGrouped(part: MeterPart): boolean {
 
 /** Length of a full bar in whole notes. */
 export function meterLength(meter: Meter): Fraction {
-  return sum(meter.parts.map((part) => fraction(partCount(part), part.unit)));
+  const known = lengths.get(meter);
+  if (known) return known;
+  const length = sum(meter.parts.map((part) => fraction(partCount(part), part.unit)));
+  lengths.set(meter, length);
+  return length;
 }
+
+const lengths = new WeakMap<Meter, Fraction>();
 
 /** The finest unit written in the meter, in whole notes. */
 export function meterUnit(meter: Meter): Fraction {

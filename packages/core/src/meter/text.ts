@@ -65,9 +65,15 @@ function numbers(text: string): number[] {
 
 /** The text `parseMeter` reads back to the same meter. */
 export function formatMeter(meter: Meter): string {
+  const known = formatted.get(meter);
+  if (known !== undefined) return known;
   const isSum = meter.parts.length > 1;
-  return meter.parts.map((part) => formatPart(part, isSum)).join('+');
+  const text = meter.parts.map((part) => formatPart(part, isSum)).join('+');
+  formatted.set(meter, text);
+  return text;
 }
+
+const formatted = new WeakMap<Meter, string>();
 
 function formatPart(part: MeterPart, isInSum: boolean): string {
   if (part.groups.length === 1) return `${part.groups[0]}/${part.unit}`;

@@ -11,12 +11,17 @@ export function parseHoldLength(text: string): Result<HoldLength> {
   if (trimmed === 'until cued') return accepted({ kind: 'until cued' });
   const match = /^(.+?)\s*(beats?|seconds?|s)$/.exec(trimmed);
   const amount = match && parseFraction(match[1] ?? '');
-  if (!match || !amount?.ok) return refused(`"${trimmed.slice(0, 40)}" is no length of a hold: write 2 beats, 1.5 seconds or until cued`);
+  if (!match || !amount?.ok)
+    return refused(
+      `"${trimmed.slice(0, 40)}" is no length of a hold: write 2 beats, 1.5 seconds or until cued`,
+    );
   if (amount.value.n < 0 || amount.value.n > MAX_HOLD * amount.value.d) {
     return refused(`A hold lasts between 0 and ${MAX_HOLD} beats or seconds`);
   }
   return accepted(
-    match[2]?.startsWith('beat') ? { kind: 'beats', beats: amount.value } : { kind: 'seconds', seconds: amount.value },
+    match[2]?.startsWith('beat')
+      ? { kind: 'beats', beats: amount.value }
+      : { kind: 'seconds', seconds: amount.value },
   );
 }
 
@@ -60,7 +65,8 @@ const JUMP = /^(D\.C\.|D\.S\.)(?: al (fine|coda))?$/;
 /** Reads `D.C.`, `D.S.`, with `al fine` or `al coda`. */
 export function parseJump(text: string): Result<Jump> {
   const match = JUMP.exec(text.trim());
-  if (!match) return refused(`"${text.slice(0, 40)}" is not a jump: write D.C., D.S., D.C. al fine or D.S. al coda`);
+  if (!match)
+    return refused(`"${text.slice(0, 40)}" is not a jump: write D.C., D.S., D.C. al fine or D.S. al coda`);
   const al = match[2] as 'fine' | 'coda' | undefined;
   return accepted({ to: match[1] === 'D.C.' ? 'start' : 'segno', ...(al && { al }) });
 }

@@ -40,7 +40,11 @@ export class FieldReader {
     const value = fields[name];
     if (value === undefined) return undefined;
     if (typeof value === 'string' && value.length <= MAX_TEXT_LENGTH) return value;
-    this.refuse(within(path, name), value, `"${name}" must be a text of at most ${MAX_TEXT_LENGTH} characters`);
+    this.refuse(
+      within(path, name),
+      value,
+      `"${name}" must be a text of at most ${MAX_TEXT_LENGTH} characters`,
+    );
     return undefined;
   }
 

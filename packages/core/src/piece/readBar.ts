@@ -4,13 +4,21 @@ import { meterLength, type Meter } from '../meter/meter.ts';
 import { formatMeter, parseMeter } from '../meter/text.ts';
 import { pulseChoiceProblemMaybe } from '../pulse/choice.ts';
 import { parsePulseChoice } from '../pulse/text.ts';
+import type { Rhythm } from '../rhythm/rhythm.ts';
 import { parseRhythm } from '../rhythm/text.ts';
 import { TEMPO_RETURNS, type TempoMark, type TempoReturn } from '../tempo/tempoMark.ts';
 import { parseEquivalence, parseRamp, parseStatedTempo } from '../tempo/text.ts';
 import { parseNoteValue } from '../value/text.ts';
 import { parseEnding, parseHoldLength, parseJump } from './barText.ts';
 import { within, type FieldReader, type Fields } from './fieldReader.ts';
-import { MAX_REPEAT_TIMES, type Answer, type Bar, type Hold, type Navigation, type PartialBar } from './piece.ts';
+import {
+  MAX_REPEAT_TIMES,
+  type Answer,
+  type Bar,
+  type Hold,
+  type Navigation,
+  type PartialBar,
+} from './piece.ts';
 
 const BAR_FIELDS = [
   'meter',
@@ -43,6 +51,8 @@ const STAND_IN_METER: Meter = { parts: [{ groups: [4], unit: 4, prints: 'total' 
 export class BarReader {
   /** Bars of the same meter share one object, which makes comparing and remembering cheap. */
   private readonly meters = new Map<string, Meter>();
+  /** The same for bars with the same notes. */
+  private readonly rhythms = new Map<string, Rhythm>();
 
   constructor(private readonly reader: FieldReader) {}
 
@@ -60,8 +70,11 @@ export class BarReader {
       ...(label !== undefined && { label }),
       ...(partial && { partial }),
       ...(rehearsalMark !== undefined && { rehearsalMark }),
-      tempoMarks: reader.list<TempoMark>(fields['tempo'], `${path}.tempo`, 'Tempo marks come as a list', (mark, at, before) =>
-        this.tempoMark(mark, at, length, before.at(-1)),
+      tempoMarks: reader.list<TempoMark>(
+        fields['tempo'],
+        `${path}.tempo`,
+        'Tempo marks come as a list',
+        (mark, at, before) => this.tempoMark(mark, at, length, before.at(-1)),
       ),
     });
   }
@@ -78,10 +91,13 @@ export class BarReader {
     const endsRepeat = this.endsRepeat(fields, path);
     const ending = reader.parsedField(fields, 'ending', path, parseEnding);
     const navigation = this.navigation(fields, path);
-    const rhythm = reader.parsedField(fields, 'rhythm', path, parseRhythm, MAX_RHYTHM_TEXT);
+    const rhythm = this.rhythm(fields, path);
     const pulse = this.pulse(fields, path, bar);
-    const answers = reader.list<Answer>(fields['answers'], `${path}.answers`, 'Answers come as a list', (answer, at) =>
-      this.answer(answer, at),
+    const answers = reader.list<Answer>(
+      fields['answers'],
+      `${path}.answers`,
+      'Answers come as a list',
+      (answer, at) => this.answer(answer, at),
     );
     return {
       ...bar,
@@ -108,6 +124,15 @@ export class BarReader {
     return known;
   }
 
+  private rhythm(fields: Fields, path: string): Rhythm | undefined {
+    const text = fields['rhythm'];
+    const known = typeof text === 'string' ? this.rhythms.get(text) : undefined;
+    if (known) return known;
+    const rhythm = this.reader.parsedField(fields, 'rhythm', path, parseRhythm, MAX_RHYTHM_TEXT);
+    if (rhythm && typeof text === 'string') this.rhythms.set(text, rhythm);
+    return rhythm;
+  }
+
   private partial(fields: Fields, path: string, meter: Meter): PartialBar | undefined {
     const kept = fields['pickup'] !== undefined ? 'pickup' : 'cutTo';
     if (fields['pickup'] !== undefined && fields['cutTo'] !== undefined) {
@@ -122,13 +147,22 @@ export class BarReader {
     return { keeps: kept === 'pickup' ? 'end' : 'start', lengthWholes };
   }
 
-  private tempoMark(value: unknown, path: string, length: Fraction, before: TempoMark | undefined): TempoMark | null {
+  private tempoMark(
+    value: unknown,
+    path: string,
+    length: Fraction,
+    before: TempoMark | undefined,
+  ): TempoMark | null {
     const { reader } = this;
     const fields = reader.fields(value, path, MARK_FIELDS);
     const atWholes = fields && this.position(fields, path, length, 'mark');
     if (!fields || !atWholes) return null;
     if (before && compare(before.atWholes, atWholes) >= 0) {
-      reader.refuse(`${path}.at`, formatFraction(atWholes), 'Tempo marks of a bar stand in order, one at a position');
+      reader.refuse(
+        `${path}.at`,
+        formatFraction(atWholes),
+        'Tempo marks of a bar stand in order, one at a position',
+      );
       return null;
     }
     const term = reader.text(fields, 'term', path);
@@ -189,7 +223,8 @@ export class BarReader {
   private endsRepeat(fields: Fields, path: string): Bar['endsRepeat'] {
     const value = fields['endsRepeat'];
     if (value === undefined || value === 'until cued') return value;
-    if (typeof value === 'number' && Number.isInteger(value) && value >= 2 && value <= MAX_REPEAT_TIMES) return value;
+    if (typeof value === 'number' && Number.isInteger(value) && value >= 2 && value <= MAX_REPEAT_TIMES)
+      return value;
     const message = `A repeat is played 2 to ${MAX_REPEAT_TIMES} times in all, or "until cued"`;
     this.reader.refuse(`${path}.endsRepeat`, value, message);
     return undefined;
@@ -215,7 +250,10 @@ export class BarReader {
   private answer(value: unknown, path: string): Answer | null {
     const fields = this.reader.fields(value, path, ['check', 'reason', 'about']);
     if (!fields) return null;
-    const [check, reason] = [this.reader.text(fields, 'check', path), this.reader.text(fields, 'reason', path)];
+    const [check, reason] = [
+      this.reader.text(fields, 'check', path),
+      this.reader.text(fields, 'reason', path),
+    ];
     const about = fields['about'];
     if (check && reason !== undefined && typeof about === 'string' && about.length <= MAX_ABOUT_TEXT) {
       return { check, reason, about };
@@ -226,4 +264,3 @@ export class BarReader {
 }
 
 const PLAIN_FIELDS = new Set(['meter', 'label', 'pickup', 'cutTo', 'rehearsalMark', 'tempo']);
-

@@ -63,7 +63,9 @@ function readBars(reader: FieldReader, value: unknown): readonly Bar[] {
     return [];
   }
   const bars = new BarReader(reader);
-  return reader.list<Bar>(value, 'bars', '', (item, path, before) => bars.read(item, path, before.at(-1)?.meter));
+  return reader.list<Bar>(value, 'bars', '', (item, path, before) =>
+    bars.read(item, path, before.at(-1)?.meter),
+  );
 }
 
 /** Names the bar of each problem by its printed label, or by its place where it has none. */

@@ -38,7 +38,12 @@ function optionOf(bar: Pick<Bar, 'meter'>, beats: number, rate: Fraction): Pulse
   const size = toNumber(bpm);
   const groups = bar.meter.parts.reduce((count, part) => count + part.groups.length, 0);
   const joinsGroups = groups > beats && beats > 1;
-  return { beats, bpm, joinsGroups, isConductable: size >= CONDUCTABLE_BPM.slowest && size <= CONDUCTABLE_BPM.fastest };
+  return {
+    beats,
+    bpm,
+    joinsGroups,
+    isConductable: size >= CONDUCTABLE_BPM.slowest && size <= CONDUCTABLE_BPM.fastest,
+  };
 }
 
 /** How far a beat is from the easiest one, as a ratio, so that half and double are equally far. */

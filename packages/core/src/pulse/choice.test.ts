@@ -25,7 +25,12 @@ describe('a bar beaten as the director chooses', () => {
   ])('%s %s', (text, pulse, expected) => {
     const read = () => pulseOf(pieceOf({ meter: text, pulse }).bars[0]!);
     if (pulse === 'q q e.') expect(read).toThrow('These beats make 11/16');
-    else expect(read().map((beat) => formatFraction(beat.lengthWholes)).join(' ')).toBe(expected);
+    else
+      expect(
+        read()
+          .map((beat) => formatFraction(beat.lengthWholes))
+          .join(' '),
+      ).toBe(expected);
   });
 
   test.each([
@@ -48,12 +53,26 @@ describe('advice by tempo', () => {
     ['6/8', 'dotted quarter = 72', 2, 'in two the beat is 72 a minute; in three it would be 108'],
     ['6/8', 'eighth = 80', 6, 'in six the beat is 80 a minute; in three it would be 40'],
     ['4/4', 'quarter = 96', 4, 'in four the beat is 96 a minute'],
-    ['4/4', 'quarter = 176', 2, 'in two the beat is 88 a minute; in four it would be 176, faster than a hand can show'],
-    ['7/8 as 2+2+3', 'eighth = 240', 3, 'in three the beat is 120 a minute; in seven it would be 240, faster'],
+    [
+      '4/4',
+      'quarter = 176',
+      2,
+      'in two the beat is 88 a minute; in four it would be 176, faster than a hand can show',
+    ],
+    [
+      '7/8 as 2+2+3',
+      'eighth = 240',
+      3,
+      'in three the beat is 120 a minute; in seven it would be 240, faster',
+    ],
     ['3/4', 'quarter = 208', 1, 'in one the beat is 69 1/3 a minute; in three it would be 208, faster'],
   ])('%s at %s is beaten in %i', (text, tempo, beats, reason) => {
     const [unit, bpm] = tempo.split(' = ');
-    const lengths: Record<string, [number, number]> = { 'dotted quarter': [3, 8], eighth: [1, 8], quarter: [1, 4] };
+    const lengths: Record<string, [number, number]> = {
+      'dotted quarter': [3, 8],
+      eighth: [1, 8],
+      quarter: [1, 4],
+    };
     const [n, d] = lengths[unit ?? ''] ?? [1, 4];
     const advice = pulseAdvice({ meter: meter(text) }, fraction(Number(bpm) * n, d));
     expect(advice.best.beats).toBe(beats);

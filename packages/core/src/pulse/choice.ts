@@ -24,6 +24,16 @@ export function pulseChoiceProblemMaybe(bar: Pick<Bar, 'meter'>, choice: PulseCh
 
 /** Every number of beats a bar of this meter can be beaten in, fewest first. */
 export function beatNumbers(meter: Meter): readonly number[] {
+  const known = numbersOf.get(meter);
+  if (known) return known;
+  const numbers = workedOutNumbers(meter);
+  numbersOf.set(meter, numbers);
+  return numbers;
+}
+
+const numbersOf = new WeakMap<Meter, readonly number[]>();
+
+function workedOutNumbers(meter: Meter): readonly number[] {
   const most = toNumber(divide(meterLength(meter), meterUnit(meter)));
   const numbers: number[] = [];
   for (let beats = 1; beats <= most; beats++) if (beatsInMaybe(meter, beats)) numbers.push(beats);
@@ -39,7 +49,8 @@ function beatsInMaybe(meter: Meter, beats: number): readonly Fraction[] | null {
   if (groups.length === beats && beats > 1) return groups;
   const units = toNumber(divide(meterLength(meter), meterUnit(meter)));
   const beat = divide(meterLength(meter), fraction(beats));
-  if (units % beats === 0 && (beats === 1 || isEvenSplit(groups, beat))) return Array.from({ length: beats }, () => beat);
+  if (units % beats === 0 && (beats === 1 || isEvenSplit(groups, beat)))
+    return Array.from({ length: beats }, () => beat);
   return beats > 1 && beats < groups.length ? joinedGroups(groups, beats) : null;
 }
 
@@ -52,4 +63,3 @@ function joinedGroups(groups: readonly Fraction[], beats: number): readonly Frac
   const bounds = Array.from({ length: beats + 1 }, (_, beat) => Math.round((beat * groups.length) / beats));
   return bounds.slice(1).map((end, beat) => sum(groups.slice(bounds[beat], end)));
 }
-

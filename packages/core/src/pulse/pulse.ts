@@ -1,4 +1,13 @@
-import { add, compare, equal, fraction, subtract, toNumber, ZERO, type Fraction } from '../fraction/fraction.ts';
+import {
+  add,
+  compare,
+  equal,
+  fraction,
+  subtract,
+  toNumber,
+  ZERO,
+  type Fraction,
+} from '../fraction/fraction.ts';
 import { isGrouped, meterUnit, partCount, type Meter, type MeterPart } from '../meter/meter.ts';
 import { chosenBeatsMaybe } from './choice.ts';
 import { barLength, barStartInFullBar, type Bar } from '../piece/piece.ts';

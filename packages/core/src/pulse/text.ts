@@ -2,13 +2,29 @@ import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { PulseChoice } from '../piece/piece.ts';
 import { formatRhythm, parseRhythm } from '../rhythm/text.ts';
 
-const NUMBER_WORDS = ['', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+const NUMBER_WORDS = [
+  '',
+  'one',
+  'two',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+  'eleven',
+  'twelve',
+];
 
 /** Reads `in 2`, `in two`, or the beats as notes: `q q e.` */
 export function parsePulseChoice(text: string): Result<PulseChoice> {
   const match = /^in\s+(\w+)$/.exec(text.trim());
   if (match) {
-    const beats = NUMBER_WORDS.includes(match[1] ?? '?') ? NUMBER_WORDS.indexOf(match[1] ?? '') : Number(match[1]);
+    const beats = NUMBER_WORDS.includes(match[1] ?? '?')
+      ? NUMBER_WORDS.indexOf(match[1] ?? '')
+      : Number(match[1]);
     if (Number.isInteger(beats) && beats >= 1 && beats <= 128) return accepted({ kind: 'in', beats });
   }
   const notes = match ? null : parseRhythm(text);
@@ -19,7 +35,9 @@ export function parsePulseChoice(text: string): Result<PulseChoice> {
 }
 
 export function formatPulseChoice(choice: PulseChoice): string {
-  return choice.kind === 'in' ? `in ${choice.beats}` : formatRhythm(choice.values.map((value) => ({ value })));
+  return choice.kind === 'in'
+    ? `in ${choice.beats}`
+    : formatRhythm(choice.values.map((value) => ({ value })));
 }
 
 /** "in two" */

@@ -1,4 +1,13 @@
-import { add, compare, fraction, subtract, sum, ZERO, type Fraction } from '../fraction/fraction.ts';
+import {
+  add,
+  compare,
+  fraction,
+  subtract,
+  sum,
+  toNumber,
+  ZERO,
+  type Fraction,
+} from '../fraction/fraction.ts';
 import { noteValueLength, type NoteValue } from '../value/noteValue.ts';
 
 /** One written note or rest; a tied note sounds on into the next. */
@@ -12,8 +21,26 @@ export interface RhythmNote {
 export type Rhythm = readonly RhythmNote[];
 
 export function rhythmLength(rhythm: Rhythm): Fraction {
-  return sum(rhythm.map((note) => noteValueLength(note.value)));
+  const known = lengths.get(rhythm);
+  if (known) return known;
+  const length = sum(rhythm.map((note) => noteValueLength(note.value)));
+  lengths.set(rhythm, length);
+  return length;
 }
+
+const lengths = new WeakMap<Rhythm, Fraction>();
+
+/** The shortest note that sounds, in whole notes; null in a bar of rests. */
+export function shortestNoteMaybe(rhythm: Rhythm): number | null {
+  const known = shortest.get(rhythm);
+  if (known !== undefined) return known;
+  const sounding = rhythm.filter((note) => !note.isRest).map((note) => toNumber(noteValueLength(note.value)));
+  const found = sounding.length > 0 ? Math.min(...sounding) : null;
+  shortest.set(rhythm, found);
+  return found;
+}
+
+const shortest = new WeakMap<Rhythm, number | null>();
 
 /** Where notes begin to sound, in whole notes from the barline; a tie from before begins nothing. */
 export function rhythmOnsets(rhythm: Rhythm, isTiedInto = false): readonly Fraction[] {

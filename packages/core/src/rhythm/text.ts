@@ -26,7 +26,10 @@ export function parseRhythm(text: string): Result<Rhythm> {
   const notes: RhythmNote[] = [];
   for (const [index, token] of tokens.entries()) {
     const note = parseToken(token);
-    if (!note) return refused(`Note ${index + 1}, "${token.slice(0, 20)}", is not a note: write q, e., s3, rq for a rest, q~ for a tie`);
+    if (!note)
+      return refused(
+        `Note ${index + 1}, "${token.slice(0, 20)}", is not a note: write q, e., s3, rq for a rest, q~ for a tie`,
+      );
     notes.push(note);
   }
   return accepted(notes);
@@ -44,7 +47,9 @@ function parseToken(token: string): RhythmNote | null {
 
 /** The text `parseRhythm` reads back to the same rhythm. */
 export function formatRhythm(rhythm: Rhythm): string {
-  return rhythm.map((note) => `${note.isRest ? 'r' : ''}${shortName(note)}${note.isTied ? '~' : ''}`).join(' ');
+  return rhythm
+    .map((note) => `${note.isRest ? 'r' : ''}${shortName(note)}${note.isTied ? '~' : ''}`)
+    .join(' ');
 }
 
 function shortName({ value }: RhythmNote): string {

@@ -40,7 +40,8 @@ export function readRepeats(piece: Piece): RepeatReading {
     if (bar.startsRepeat) stack.push({ start: index, ends: [], endings: [], times: null });
     if (bar.endsRepeat === undefined) return;
     const continued = lastClosed && isNextEnding(piece, lastClosed, index) ? lastClosed : null;
-    const open: OpenRepeat = continued ?? stack.pop() ?? { start: afterLastClose, ends: [], endings: [], times: null };
+    const open: OpenRepeat = continued ??
+      stack.pop() ?? { start: afterLastClose, ends: [], endings: [], times: null };
     open.ends.push(index);
     if (bar.endsRepeat === 'until cued' || open.times === null) open.times = bar.endsRepeat;
     else if (open.times !== 'until cued') open.times = Math.max(open.times, bar.endsRepeat);
@@ -63,7 +64,8 @@ function endingsOf({ bars }: Piece): Ending[] {
     if (!bar.ending) return;
     const last = endings.at(-1);
     const before = bars[index - 1];
-    if (last && last.to === index - 1 && isSameEnding(before, bar)) endings[endings.length - 1] = { ...last, to: index };
+    if (last && last.to === index - 1 && isSameEnding(before, bar))
+      endings[endings.length - 1] = { ...last, to: index };
     else endings.push({ from: index, to: index, passes: bar.ending });
   });
   return endings;

@@ -43,15 +43,30 @@ describe('the performed order (timing.md, Route)', () => {
     ['endings', '|: 1[:| 2[ .', '1 2 1 3 4', '1-2, back to 1, on to 3-4'],
     ['endings of two bars', '|: 1[ 1[:| 2[ 2[ .', '1 2 3 1 4 5 6', '1-3, back to 1, on to 4-6'],
     ['ending lists', '|: 1,2[:|3 3[ .', '1 2 1 2 1 3 4', '1-2 twice, back to 1, on to 3-4'],
-    ['three endings that all go back', '|: 1[:| 2[:| 3[', '1 2 1 3 1 4', '1-2, back to 1, on to 3, back to 1, on to 4'],
+    [
+      'three endings that all go back',
+      '|: 1[:| 2[:| 3[',
+      '1 2 1 3 1 4',
+      '1-2, back to 1, on to 3, back to 1, on to 4',
+    ],
     ['nested', '|: |: :| :|', '1 2 3 2 3 4 1 2 3 2 3 4', '1-3, back to 2-4, back to 1-3, back to 2-4'],
-    ['nested with endings', '|: |: 1[:| 2[ :| .', '1 2 3 2 4 5 1 2 3 2 4 5 6', '1-3, back to 2, on to 4-5, back to 1-3, back to 2, on to 4-6'],
+    [
+      'nested with endings',
+      '|: |: 1[:| 2[ :| .',
+      '1 2 3 2 4 5 1 2 3 2 4 5 6',
+      '1-3, back to 2, on to 4-5, back to 1-3, back to 2, on to 4-6',
+    ],
     ['D.C. al fine', '. F! . DCalfine', '1 2 3 4 1 2', '1-4, back to 1-2'],
     ['D.C. without a fine', '. . DC', '1 2 3 1 2 3', '1-3 twice'],
     ['D.S. al coda', '. S! T! DSalcoda C! .', '1 2 3 4 2 3 5 6', '1-4, back to 2-3, on to 5-6'],
     ['to coda only after the jump', '. T! . DCalcoda . C!', '1 2 3 4 1 2 6', '1-4, back to 1-2, on to 6'],
     ['D.S. al fine passes the coda sign by', '. S!T! F! DSalfine C!', '1 2 3 4 2 3', '1-4, back to 2-3'],
-    ['after a jump repeats are not taken and the last ending is performed', '|: 1[:| 2[ F! DCalfine', '1 2 1 3 4 5 1 3 4', '1-2, back to 1, on to 3-5, back to 1, on to 3-4'],
+    [
+      'after a jump repeats are not taken and the last ending is performed',
+      '|: 1[:| 2[ F! DCalfine',
+      '1 2 1 3 4 5 1 3 4',
+      '1-2, back to 1, on to 3-5, back to 1, on to 3-4',
+    ],
     ['two jumps, each once', '. DC . DC', '1 2 1 2 3 4 1 2 3 4', '1-2 twice, 3-4, back to 1-4'],
     ['an open repeat is played once on paper', '|: :|? .', '1 2 3', '1-3'],
     ['a segno that is not there', '. DS .', '1 2 3', '1-3'],
@@ -68,7 +83,12 @@ describe('the performed order (timing.md, Route)', () => {
   test('passes are counted bar by bar', () => {
     const route = routeOf(pieceOf(...drawn('|: 1[:| 2[')));
     expect(Array.from(route.pass)).toEqual([1, 1, 2, 1]);
-    expect([0, 1, 2, 3].map((performed) => passWords(route, performed))).toEqual(['first time', '', 'second time', '']);
+    expect([0, 1, 2, 3].map((performed) => passWords(route, performed))).toEqual([
+      'first time',
+      '',
+      'second time',
+      '',
+    ]);
   });
 
   test('a route without end is cut off and names the bar', () => {

@@ -22,7 +22,9 @@ export function routeOf(piece: Piece): Route {
 }
 
 function isPlain({ bars }: Piece): boolean {
-  return bars.every((bar) => !bar.startsRepeat && bar.endsRepeat === undefined && !bar.ending && !bar.navigation);
+  return bars.every(
+    (bar) => !bar.startsRepeat && bar.endsRepeat === undefined && !bar.ending && !bar.navigation,
+  );
 }
 
 function plainRoute(length: number): Route {
@@ -101,7 +103,8 @@ class RouteWalker {
       return null;
     }
     for (const inner of this.repeats) {
-      if (inner !== repeat && inner.start >= repeat.start && (inner.ends.at(-1) ?? 0) <= at) this.played.delete(inner);
+      if (inner !== repeat && inner.start >= repeat.start && (inner.ends.at(-1) ?? 0) <= at)
+        this.played.delete(inner);
     }
     this.played.set(repeat, pass + 1);
     return repeat.start;
@@ -124,6 +127,10 @@ class RouteWalker {
   private finish(loopsAtBar?: number): Route {
     const passes = new Int32Array(this.piece.bars.length);
     const pass = Int32Array.from(this.performed, (bar) => (passes[bar] = (passes[bar] ?? 0) + 1));
-    return { barIndex: Int32Array.from(this.performed), pass, ...(loopsAtBar !== undefined && { loopsAtBar }) };
+    return {
+      barIndex: Int32Array.from(this.performed),
+      pass,
+      ...(loopsAtBar !== undefined && { loopsAtBar }),
+    };
   }
 }

@@ -9,12 +9,25 @@ interface Stretch {
 }
 
 const TIMES = ['', '', ' twice', ' three times', ' four times'];
-const ORDINALS = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth'];
+const ORDINALS = [
+  '',
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+  'tenth',
+];
 
 /** The performed order in words, by printed labels: "1-8 twice, 9-15, back to 3-8, on to 20-24". */
 export function routeWords(piece: Piece, { barIndex }: Route): string {
   const labels = barLabels(piece);
-  const name = (index: number) => labels[index] ?? (index === 0 ? 'pickup' : `after ${labels[index - 1] ?? index}`);
+  const name = (index: number) =>
+    labels[index] ?? (index === 0 ? 'pickup' : `after ${labels[index - 1] ?? index}`);
   let reached = -1;
   const parts = stretchesOf(barIndex).map(({ from, to, times }) => {
     const span = from === to ? name(from) : `${name(from)}-${name(to)}`;

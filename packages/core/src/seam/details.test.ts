@@ -17,18 +17,74 @@ const q = (bpm: number) => [{ tempo: `quarter = ${bpm}` }];
 
 describe('what is told about a seam', () => {
   test.each<[string, BarDocument[], string, string, string, string]>([
-    ['an odd bar', [{ meter: '4/4', tempo: q(96) }, { meter: '15/16 as 4+4+4+3' }], 'odd bar', 'quarter 96 625', 'quarter 96 625', '1 2 3 4 | 1 2 3 4'],
-    ['a pulse kept', [{ meter: '6/8', tempo: [{ tempo: 'dotted quarter = 72' }] }, { meter: '4/4', tempo: q(72) }], 'pulse kept', 'dotted quarter 72 833', 'quarter 72 833', '1 2 | 1 2 3 4'],
-    ['a subdivision kept', [{ meter: '4/4', tempo: q(88) }, { meter: '9/8' }], 'odd bar', 'quarter 88 682', 'dotted quarter 58 2/3 1023', '1 2 3 4 | 1 2 3'],
-    ['shorter by more than a beat', [{ meter: '4/4', tempo: q(60) }, { meter: '5/8' }], 'same subdivision', 'quarter 60 1000', 'eighth 120 500', '1 2 3 4 | 1 2 3 4 5'],
-    ['regrouped', [{ meter: '7/8 as 2+2+3', tempo: q(120) }, { meter: '7/8 as 3+2+2' }], 'regrouped', 'dotted quarter 80 750', 'dotted quarter 80 750', '1 2 3 | 1 2 3'],
-    ['carried over', [{ meter: '4/4', tempo: q(96) }, { tempo: q(64) }], 'carried over', 'quarter 96 625', 'quarter 64 938', '1 2 3 4 | 1 2 3 4'],
-    ['a new tempo', [{ meter: '4/4', tempo: q(96) }, { tempo: q(101) }], 'new tempo', 'quarter 96 625', 'quarter 101 594', '1 2 3 4 | 1 2 3 4'],
+    [
+      'an odd bar',
+      [{ meter: '4/4', tempo: q(96) }, { meter: '15/16 as 4+4+4+3' }],
+      'odd bar',
+      'quarter 96 625',
+      'quarter 96 625',
+      '1 2 3 4 | 1 2 3 4',
+    ],
+    [
+      'a pulse kept',
+      [
+        { meter: '6/8', tempo: [{ tempo: 'dotted quarter = 72' }] },
+        { meter: '4/4', tempo: q(72) },
+      ],
+      'pulse kept',
+      'dotted quarter 72 833',
+      'quarter 72 833',
+      '1 2 | 1 2 3 4',
+    ],
+    [
+      'a subdivision kept',
+      [{ meter: '4/4', tempo: q(88) }, { meter: '9/8' }],
+      'odd bar',
+      'quarter 88 682',
+      'dotted quarter 58 2/3 1023',
+      '1 2 3 4 | 1 2 3',
+    ],
+    [
+      'shorter by more than a beat',
+      [{ meter: '4/4', tempo: q(60) }, { meter: '5/8' }],
+      'same subdivision',
+      'quarter 60 1000',
+      'eighth 120 500',
+      '1 2 3 4 | 1 2 3 4 5',
+    ],
+    [
+      'regrouped',
+      [{ meter: '7/8 as 2+2+3', tempo: q(120) }, { meter: '7/8 as 3+2+2' }],
+      'regrouped',
+      'dotted quarter 80 750',
+      'dotted quarter 80 750',
+      '1 2 3 | 1 2 3',
+    ],
+    [
+      'carried over',
+      [{ meter: '4/4', tempo: q(96) }, { tempo: q(64) }],
+      'carried over',
+      'quarter 96 625',
+      'quarter 64 938',
+      '1 2 3 4 | 1 2 3 4',
+    ],
+    [
+      'a new tempo',
+      [{ meter: '4/4', tempo: q(96) }, { tempo: q(101) }],
+      'new tempo',
+      'quarter 96 625',
+      'quarter 101 594',
+      '1 2 3 4 | 1 2 3 4',
+    ],
   ])('%s', (_name, bars, kind, before, after, count) => {
     const details = detailsOf(...bars);
     const told = ({ value, bpm, milliseconds }: typeof details.pulseBefore) =>
       `${value?.dots ? 'dotted ' : ''}${value?.base} ${formatNumber(bpm)} ${Math.round(milliseconds)}`;
-    expect([details.kind, told(details.pulseBefore), told(details.pulseAfter)]).toEqual([kind, before, after]);
+    expect([details.kind, told(details.pulseBefore), told(details.pulseAfter)]).toEqual([
+      kind,
+      before,
+      after,
+    ]);
     expect(details.countAcross.join(' | ')).toBe(count);
   });
 
@@ -41,7 +97,9 @@ describe('what is told about a seam', () => {
     const long = detailsOf({ meter: '3/4', tempo: q(120) }, { meter: '2/4+3/8' });
     expect(long.traps.map((trap) => trap.says)).toEqual(['filling the bar to 3/4 puts you 250 ms early']);
     const kept = detailsOf({ meter: '4/4', tempo: q(60) }, { tempo: q(80) });
-    expect(kept.traps.map((trap) => trap.says)).toEqual(['keeping the old quarter beat puts you on beat 2 250 ms late']);
+    expect(kept.traps.map((trap) => trap.says)).toEqual([
+      'keeping the old quarter beat puts you on beat 2 250 ms late',
+    ]);
   });
 
   test('where nothing carries over, the nearest pair and what it misses in a bar', () => {
@@ -57,7 +115,9 @@ describe('what is told about a seam', () => {
     const easy = detailsOf({ meter: '4/4', tempo: q(96) }, { meter: '3/4' });
     for (const { seam, difficulty } of [hard, easy]) {
       expect(difficulty.every(({ points, most }) => points >= 0 && points <= most)).toBe(true);
-      expect(seam.difficulty.score).toBe(Math.round(difficulty.reduce((total, { points }) => total + points, 0)));
+      expect(seam.difficulty.score).toBe(
+        Math.round(difficulty.reduce((total, { points }) => total + points, 0)),
+      );
     }
     expect(hard.seam.difficulty.score).toBeGreaterThan(55);
     expect(easy.seam.difficulty.score).toBeLessThan(10);

@@ -13,7 +13,14 @@ import { nearestCarry, type NearestCarry } from './carry.ts';
 import { DIFFICULTY_PARTS, DIFFICULTY_WEIGHTS, type DifficultyPart } from './difficulty.ts';
 import type { Seam } from './seam.ts';
 
-export const SEAM_KINDS = ['pulse kept', 'same subdivision', 'odd bar', 'regrouped', 'carried over', 'new tempo'] as const;
+export const SEAM_KINDS = [
+  'pulse kept',
+  'same subdivision',
+  'odd bar',
+  'regrouped',
+  'carried over',
+  'new tempo',
+] as const;
 export type SeamKind = (typeof SEAM_KINDS)[number];
 
 /** The beat on one side of a seam. `value` is null where no single note has its length. */
@@ -99,7 +106,8 @@ function seamPulse(beat: PulseBeat | undefined, rate: Fraction): SeamPulse {
 function kindOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): SeamKind {
   if (!seam.changes.includes('tempo')) {
     const difference = Math.abs(toNumber(barLength(after)) - toNumber(barLength(before)));
-    if (difference > 0 && difference < toNumber(was.lengthWholes) && !after.partial && !before.partial) return 'odd bar';
+    if (difference > 0 && difference < toNumber(was.lengthWholes) && !after.partial && !before.partial)
+      return 'odd bar';
     return seam.changes.includes('grouping') ? 'regrouped' : 'same subdivision';
   }
   if (Math.abs(is.milliseconds / was.milliseconds - 1) < 1e-9) return 'pulse kept';
@@ -119,9 +127,11 @@ function counted(bar: Bar, school: CountSchool): string {
 }
 
 function trapsOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): readonly SeamTrap[] {
-  return [roundingTrapMaybe(seam, before, after, was), tripletTrapMaybe(seam, after), oldPulseTrapMaybe(was, is)].filter(
-    (trap) => trap !== null,
-  );
+  return [
+    roundingTrapMaybe(seam, before, after, was),
+    tripletTrapMaybe(seam, after),
+    oldPulseTrapMaybe(was, is),
+  ].filter((trap) => trap !== null);
 }
 
 /** Filling an odd bar to the length before it arrives (ℓ₀ − ℓ) / W late. */
@@ -139,8 +149,14 @@ function tripletTrapMaybe({ rateAfter }: Seam, after: Bar): SeamTrap | null {
   const beats = pulseOf(after);
   const [first, last] = [beats[0], beats.at(-1)];
   if (!first || !last || beats.length < 2) return null;
-  if (first.parts !== 4 || last.parts !== 3 || !equal(divide(first.lengthWholes, last.lengthWholes), { n: 4, d: 3 })) return null;
-  const lateMilliseconds = (60_000 * (toNumber(first.lengthWholes) - toNumber(last.lengthWholes))) / toNumber(rateAfter);
+  if (
+    first.parts !== 4 ||
+    last.parts !== 3 ||
+    !equal(divide(first.lengthWholes, last.lengthWholes), { n: 4, d: 3 })
+  )
+    return null;
+  const lateMilliseconds =
+    (60_000 * (toNumber(first.lengthWholes) - toNumber(last.lengthWholes))) / toNumber(rateAfter);
   const value = noteValueOfLengthMaybe(divide(last.lengthWholes, { n: 3, d: 1 }));
   const notes = value ? formatNoteValue(value) : 'note';
   const says = `the last three ${notes}s squeezed into a triplet put you ${inTime(lateMilliseconds)}, each a third too long`;

@@ -3,7 +3,15 @@ import type { PulseBeat } from '../pulse/pulse.ts';
 import type { Carry } from './carry.ts';
 
 /** What a difficulty is made of. */
-export const DIFFICULTY_PARTS = ['tempo jump', 'carry', 'subdivision', 'odd bar', 'new pulse note', 'grouping', 'speed'] as const;
+export const DIFFICULTY_PARTS = [
+  'tempo jump',
+  'carry',
+  'subdivision',
+  'odd bar',
+  'new pulse note',
+  'grouping',
+  'speed',
+] as const;
 export type DifficultyPart = (typeof DIFFICULTY_PARTS)[number];
 
 /**
@@ -47,7 +55,8 @@ export function difficultyOf(sides: SeamSides): Difficulty {
 
 /** How much of each part's weight a seam takes, 0 to 1. */
 const SHARES: Readonly<Record<DifficultyPart, (sides: SeamSides) => number>> = {
-  'tempo jump': (sides) => octaves(lastBeat(sides) / wholeRate(sides.rateBefore), firstBeat(sides) / wholeRate(sides.rateAfter)),
+  'tempo jump': (sides) =>
+    octaves(lastBeat(sides) / wholeRate(sides.rateBefore), firstBeat(sides) / wholeRate(sides.rateAfter)),
   carry: ({ carry }) => (carry ? (complexity(carry.before) + complexity(carry.after)) / 8 : 1),
   subdivision: ({ rateBefore, rateAfter }) => octaves(wholeRate(rateBefore), wholeRate(rateAfter)),
   'odd bar': ({ lengthBefore, lengthAfter, beatsBefore }) => {
@@ -56,7 +65,9 @@ const SHARES: Readonly<Record<DifficultyPart, (sides: SeamSides) => number>> = {
   },
   'new pulse note': (sides) => (Math.abs(lastBeat(sides) - firstBeat(sides)) > 1e-12 ? 1 : 0),
   grouping: ({ beatsAfter }) => {
-    const uneven = beatsAfter.filter((beat) => beatsAfter[0] && !equal(beat.lengthWholes, beatsAfter[0].lengthWholes));
+    const uneven = beatsAfter.filter(
+      (beat) => beatsAfter[0] && !equal(beat.lengthWholes, beatsAfter[0].lengthWholes),
+    );
     return (2 * uneven.length) / Math.max(1, beatsAfter.length);
   },
   speed: (sides) => (wholeRate(sides.rateAfter) / firstBeat(sides) - EASY_BPM) / (HARDEST_BPM - EASY_BPM),

@@ -1,4 +1,4 @@
-import { compare, divide, equal, ONE, type Fraction } from '../fraction/fraction.ts';
+import { compare, divide, equal, ONE, ZERO, type Fraction } from '../fraction/fraction.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
@@ -38,8 +38,34 @@ function seamMaybe(timeline: Timeline, performed: number, before: Bar, after: Ba
   const changed = changesBetween(before, after);
   const isOneSegment = timeline.segmentAtBar[performed] === timeline.segmentAtBar[performed - 1];
   if (changed.length === 0 && isOneSegment) return null;
-  const rateBefore = rateAt(timeline, { performed: performed - 1, atWholes: barLength(before) });
-  const rateAfter = rateAt(timeline, { performed, atWholes: { n: 0, d: 1 } });
+  const rateAfter = rateAt(timeline, { performed, atWholes: ZERO });
+  const rateBefore =
+    isOneSegment && isSteadyAt(timeline, performed) ? rateAfter : rateAtEnd(timeline, performed - 1, before);
+  const known = rememberedSeam(before, after, rateBefore, rateAfter);
+  if (known !== undefined) return known && { ...known, performed };
+  const seam = workedOutSeam(before, after, rateBefore, rateAfter, changed);
+  rememberSeam(before, after, seam, rateBefore, rateAfter);
+  return seam && { ...seam, performed };
+}
+
+function isSteadyAt(timeline: Timeline, performed: number): boolean {
+  return timeline.segments[timeline.segmentAtBar[performed] ?? 0]?.law.kind === 'steady';
+}
+
+function rateAtEnd(timeline: Timeline, performed: number, bar: Bar): Fraction {
+  return rateAt(timeline, { performed, atWholes: barLength(bar) });
+}
+
+/** A seam as it is wherever its two bars meet at these rates. */
+type SeamHere = Omit<Seam, 'performed'>;
+
+function workedOutSeam(
+  before: Bar,
+  after: Bar,
+  rateBefore: Fraction,
+  rateAfter: Fraction,
+  changed: readonly SeamChange[],
+): SeamHere | null {
   const changes: readonly SeamChange[] = isSameRate(rateBefore, rateAfter) ? changed : [...changed, 'tempo'];
   if (changes.length === 0) return null;
   const carry = carryOf(before, after, rateBefore, rateAfter);
@@ -52,7 +78,39 @@ function seamMaybe(timeline: Timeline, performed: number, before: Bar, after: Ba
     rateAfter,
     carry,
   });
-  return { performed, changes, rateBefore, rateAfter, carry, difficulty };
+  return { changes, rateBefore, rateAfter, carry, difficulty };
+}
+
+interface RememberedSeam {
+  readonly after: Bar;
+  readonly rateBefore: Fraction;
+  readonly rateAfter: Fraction;
+  readonly seam: SeamHere | null;
+}
+
+/** The last seam worked out after a bar: on its other passes, and after an edit elsewhere, it is the same again. */
+const remembered = new WeakMap<Bar, RememberedSeam>();
+
+function rememberedSeam(
+  before: Bar,
+  after: Bar,
+  rateBefore: Fraction,
+  rateAfter: Fraction,
+): SeamHere | null | undefined {
+  const known = remembered.get(before);
+  const isSame =
+    known?.after === after && equal(known.rateBefore, rateBefore) && equal(known.rateAfter, rateAfter);
+  return isSame ? known.seam : undefined;
+}
+
+function rememberSeam(
+  before: Bar,
+  after: Bar,
+  seam: SeamHere | null,
+  rateBefore: Fraction,
+  rateAfter: Fraction,
+): void {
+  remembered.set(before, { after, rateBefore, rateAfter, seam });
 }
 
 /** The end of a ramp is known to eleven digits; a difference below that is none. */
@@ -65,8 +123,10 @@ function changesBetween(before: Bar, after: Bar): readonly SeamChange[] {
   const isSamePulse = before.pulse === after.pulse;
   const isSameMeter = before.meter === after.meter || formatMeter(before.meter) === formatMeter(after.meter);
   if (isSameMeter && isSamePulse) return NO_CHANGES;
-  const [beatsBefore, beatsAfter] = [pulseOf(before), pulseOf(after)];
-  if (isSameMeter && (before.partial || after.partial || isSameGrouping(beatsBefore, beatsAfter))) return NO_CHANGES;
+  const beatsBefore = pulseOf(before);
+  const beatsAfter = pulseOf(after);
+  if (isSameMeter && (before.partial || after.partial || isSameGrouping(beatsBefore, beatsAfter)))
+    return NO_CHANGES;
   const changes: SeamChange[] = isSameMeter ? [] : ['meter'];
   const isSameLength = compare(barLength(before), barLength(after)) === 0;
   if (!isSameLength && !before.partial && !after.partial) changes.push('length');
@@ -78,7 +138,10 @@ function changesBetween(before: Bar, after: Bar): readonly SeamChange[] {
 const NO_CHANGES: readonly SeamChange[] = [];
 
 function isSameGrouping(a: readonly PulseBeat[], b: readonly PulseBeat[]): boolean {
-  return a === b || (a.length === b.length && a.every((beat, index) => b[index] && equal(beat.atWholes, b[index].atWholes)));
+  return (
+    a === b ||
+    (a.length === b.length && a.every((beat, index) => b[index] && equal(beat.atWholes, b[index].atWholes)))
+  );
 }
 
 /** A written equivalence is the carry its players see; else the best one is worked out. */
@@ -87,7 +150,9 @@ function carryOf(before: Bar, after: Bar, rateBefore: Fraction, rateAfter: Fract
   if (written) return written;
   if (isSameRate(rateBefore, rateAfter)) return sharedCarry(pulseOf(before), pulseOf(after));
   const ratio = divide(rateBefore, rateAfter);
-  return equal(ratio, ONE) ? null : carryAcrossRatesMaybe(ratio, lastBeat(before).lengthWholes, firstBeat(after).lengthWholes);
+  return equal(ratio, ONE)
+    ? null
+    : carryAcrossRatesMaybe(ratio, lastBeat(before).lengthWholes, firstBeat(after).lengthWholes);
 }
 
 const sharedCarries = new WeakMap<readonly PulseBeat[], WeakMap<readonly PulseBeat[], Carry | null>>();

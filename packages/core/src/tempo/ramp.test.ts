@@ -33,10 +33,13 @@ describe('ramps (timing.md, Ramps)', () => {
     ['even per beat', 7.298372, 4.045529],
     ['even per second', 7.2, 4.017857],
     ['even ratio', 7.39891, 4.073507],
-  ] as const)('%s: 12 quarters from 120 to 80, fifteen eighths from 192 to 256', (shape, quarters, eighths) => {
-    expect(rampSeconds(curve(shape, 0.5, 80 / 240, 3), 3)).toBeCloseTo(quarters, 6);
-    expect(rampSeconds(curve(shape, 192 / 480, 256 / 480, 15 / 8), 15 / 8)).toBeCloseTo(eighths, 6);
-  });
+  ] as const)(
+    '%s: 12 quarters from 120 to 80, fifteen eighths from 192 to 256',
+    (shape, quarters, eighths) => {
+      expect(rampSeconds(curve(shape, 0.5, 80 / 240, 3), 3)).toBeCloseTo(quarters, 6);
+      expect(rampSeconds(curve(shape, 192 / 480, 256 / 480, 15 / 8), 15 / 8)).toBeCloseTo(eighths, 6);
+    },
+  );
 
   test.each(RAMP_SHAPES)('%s agrees with the integral of its own rate, and turns back exactly', (shape) => {
     for (const [start, end] of [
@@ -78,7 +81,10 @@ describe('ramps in a piece', () => {
 
   test('from a beat inside a bar to a mark inside another, and on at the tempo reached', () => {
     const piece = pieceOf(
-      { meter: '4/4', tempo: [{ tempo: 'quarter = 120' }, { at: '1/2', term: 'rit.', ramp: 'to quarter = 80' }] },
+      {
+        meter: '4/4',
+        tempo: [{ tempo: 'quarter = 120' }, { at: '1/2', term: 'rit.', ramp: 'to quarter = 80' }],
+      },
       {},
       {},
       { tempo: [{ at: '1/2', endsRamp: true }] },
@@ -96,7 +102,12 @@ describe('ramps in a piece', () => {
     ['a tempo after a rit.', [{ ramp: 'to half as fast' }], { returns: 'a tempo' }, 100],
     ['tempo primo after a new tempo', [{ tempo: 'quarter = 60' }], { returns: 'tempo primo' }, 100],
     ['a new tempo', [{ ramp: 'to half as fast' }], { tempo: 'quarter = 72' }, 72],
-    ['an equivalence from where the ramp arrived', [{ ramp: 'to half as fast' }], { equivalence: 'eighth = quarter' }, 100],
+    [
+      'an equivalence from where the ramp arrived',
+      [{ ramp: 'to half as fast' }],
+      { equivalence: 'eighth = quarter' },
+      100,
+    ],
     ['nothing where the ramp has no target', [{ ramp: 'even per beat' }], { endsRamp: true as const }, 100],
   ])('%s', (_name, marks, after, bpm) => {
     const piece = pieceOf(
@@ -120,14 +131,19 @@ describe('ramps in a piece', () => {
     const lasts = (performed: number) => barStart(timeline, performed + 1) - barStart(timeline, performed);
     expect(lasts(4)).toBeCloseTo(lasts(2), 12);
     expect(lasts(5)).toBeCloseTo(lasts(3), 12);
-    expect(lasts(1) + lasts(2) + lasts(3)).toBeCloseTo(rampSeconds(curve('even per beat', 0.5, 0.25, 3), 3), 12);
+    expect(lasts(1) + lasts(2) + lasts(3)).toBeCloseTo(
+      rampSeconds(curve('even per beat', 0.5, 0.25, 3), 3),
+      12,
+    );
   });
 
   test('from seconds back to the score is exact to a nanosecond over an hour of ramps and holds', () => {
     const piece = pieceOf(
       ...Array.from({ length: 1600 }, (_, index) => ({
         meter: index % 3 ? '4/4' : '7/8',
-        ...(index % 8 === 0 && { tempo: [{ tempo: 'quarter = 88' }, { at: '1/4', ramp: 'even ratio to quarter = 131' }] }),
+        ...(index % 8 === 0 && {
+          tempo: [{ tempo: 'quarter = 88' }, { at: '1/4', ramp: 'even ratio to quarter = 131' }],
+        }),
         ...(index % 20 === 19 && { holds: [{ at: '1/4', length: '2 beats' }] }),
       })),
     );
@@ -158,7 +174,14 @@ describe('holds and breaths (timing.md, Holds)', () => {
     ['half a second', [{ at: '1/4', length: '0.5 seconds' }], [4.5, 8.5]],
     ['until cued is no time on paper', [{ at: '1/4', length: 'until cued' }], [4, 8]],
     ['on the last beat it delays the next bar', [{ at: '3/4', length: '1 beat' }], [5, 9]],
-    ['a hold and a breath after it', [{ at: '3/4', length: '1 beat' }, { at: '3/4', kind: 'breath', length: '0.25 seconds' }], [5.25, 9.25]],
+    [
+      'a hold and a breath after it',
+      [
+        { at: '3/4', length: '1 beat' },
+        { at: '3/4', kind: 'breath', length: '0.25 seconds' },
+      ],
+      [5.25, 9.25],
+    ],
   ])('%s', (_name, holds, expected) => {
     expect(lengthOf(holds)).toEqual(expected);
   });
@@ -169,7 +192,11 @@ describe('holds and breaths (timing.md, Holds)', () => {
   });
 
   test('what follows the held note comes after the wait; while it lasts the place stays', () => {
-    const piece = pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }], holds: [{ at: '1/4', length: '2 beats', value: 'half' }] });
+    const piece = pieceOf({
+      meter: '4/4',
+      tempo: [{ tempo: 'quarter = 60' }],
+      holds: [{ at: '1/4', length: '2 beats', value: 'half' }],
+    });
     const timeline = timelineOf(piece);
     const at = (n: number) => secondsAt(timeline, { performed: 0, atWholes: fraction(n, 4) });
     expect([0, 1, 2, 3].map(at)).toEqual([0, 1, 2, 5]);

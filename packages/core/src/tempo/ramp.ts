@@ -37,7 +37,9 @@ export function rampWholes({ shape, startRate, endRate, lengthWholes }: RampCurv
       return startRate * seconds + (acceleration * seconds ** 2) / 2;
     }
     case 'even ratio':
-      return startRate * seconds * logOver((-seconds * startRate * Math.log(endRate / startRate)) / lengthWholes);
+      return (
+        startRate * seconds * logOver((-seconds * startRate * Math.log(endRate / startRate)) / lengthWholes)
+      );
   }
 }
 

@@ -1,13 +1,33 @@
-import { fraction, maybeAdd, multiply, subtract, toNumber, ZERO, type Fraction } from '../fraction/fraction.ts';
+import {
+  fraction,
+  maybeAdd,
+  multiply,
+  subtract,
+  toNumber,
+  ZERO,
+  type Fraction,
+} from '../fraction/fraction.ts';
 import { multiplyNearest } from '../fraction/nearest.ts';
 import { barLength, UNSTATED_TEMPO, type Piece } from '../piece/piece.ts';
 import { rampRate, rampSeconds, rampWholes, type RampCurve } from './ramp.ts';
-import { rateAfterEquivalence, secondsOfRatio, statedRate, type Ramp, type RampTarget, type TempoMark } from './tempoMark.ts';
+import {
+  rateAfterEquivalence,
+  secondsOfRatio,
+  statedRate,
+  type Ramp,
+  type RampTarget,
+  type TempoMark,
+} from './tempoMark.ts';
 
 /** How the music moves over a stretch: steadily at a rate in whole notes per minute, or along a ramp. */
 export type TempoLaw =
   | { readonly kind: 'steady'; readonly rate: Fraction }
-  | { readonly kind: 'ramp'; readonly curve: RampCurve; readonly startRate: Fraction; readonly endRate: Fraction };
+  | {
+      readonly kind: 'ramp';
+      readonly curve: RampCurve;
+      readonly startRate: Fraction;
+      readonly endRate: Fraction;
+    };
 
 /** From `atWholes` in a written bar the music moves by `law`. */
 export interface RateChange {
@@ -155,7 +175,8 @@ class TempoMapReader {
 
   private push(barIndex: number, atWholes: Fraction, law: TempoLaw): void {
     const last = this.changes.at(-1);
-    const replacesLast = last?.barIndex === barIndex && last.atWholes.n === atWholes.n && last.atWholes.d === atWholes.d;
+    const replacesLast =
+      last?.barIndex === barIndex && last.atWholes.n === atWholes.n && last.atWholes.d === atWholes.d;
     if (replacesLast) this.changes.pop();
     this.changes.push({ barIndex, atWholes, law, isExact: this.isExact });
     this.sinceChange = ZERO;
@@ -206,4 +227,3 @@ export function rateAtBar(map: TempoMap, barIndex: number): Fraction {
   if (!change) throw new RangeError(`the tempo map has no bar ${barIndex}`);
   return lawRate(change.law, map.intoChange[barIndex] ?? 0);
 }
-

@@ -4,7 +4,14 @@ import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { NoteValue } from '../value/noteValue.ts';
 import { formatNoteValue, parseNoteValue } from '../value/text.ts';
 import { RAMP_SHAPES } from './ramp.ts';
-import { MAX_BPM, MIN_BPM, type Equivalence, type Ramp, type RampTarget, type StatedTempo } from './tempoMark.ts';
+import {
+  MAX_BPM,
+  MIN_BPM,
+  type Equivalence,
+  type Ramp,
+  type RampTarget,
+  type StatedTempo,
+} from './tempoMark.ts';
 
 /**
  * Reads `dotted quarter = 66`, `q. = 66.5` or, with a unit to fall back on, a bare `66`.
@@ -59,7 +66,9 @@ export function parseRamp(text: string): Result<Ramp> {
   const match = RAMP.exec(text.trim());
   const shape = RAMP_SHAPES.find((known) => known === match?.[1]) ?? RAMP_SHAPES[0];
   if (!match) {
-    return refused(`"${text.slice(0, 60)}" is not a ramp: write even per beat to quarter = 60, or to half as fast`);
+    return refused(
+      `"${text.slice(0, 60)}" is not a ramp: write even per beat to quarter = 60, or to half as fast`,
+    );
   }
   if (match[2] === undefined) return accepted({ shape, target: null });
   const target = parseRampTarget(match[2].trim());

@@ -20,7 +20,10 @@ export function slowRoute(piece: Piece): number[] {
   for (;;) {
     const close = slips.findIndex((slip) => slip.closes > 0);
     if (close < 0) return slips.map((slip) => slip.bar);
-    const open = Math.max(0, slips.slice(0, close + 1).findLastIndex((slip) => slip.opens));
+    const open = Math.max(
+      0,
+      slips.slice(0, close + 1).findLastIndex((slip) => slip.opens),
+    );
     let end = close;
     while (slips[close]?.ending && slips[end + 1]?.ending) end++;
     const body = slips.slice(open, end + 1);
@@ -28,7 +31,12 @@ export function slowRoute(piece: Piece): number[] {
     const copies = Array.from({ length: times }, (_, pass) =>
       body
         .filter((slip) => !slip.ending || slip.ending.includes(pass + 1))
-        .map((slip) => ({ ...slip, opens: slip.opens && slip !== body[0], closes: slip === slips[close] ? 0 : slip.closes, ending: undefined })),
+        .map((slip) => ({
+          ...slip,
+          opens: slip.opens && slip !== body[0],
+          closes: slip === slips[close] ? 0 : slip.closes,
+          ending: undefined,
+        })),
     );
     slips = [...slips.slice(0, open), ...copies.flat(), ...slips.slice(end + 1)];
   }

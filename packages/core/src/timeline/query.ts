@@ -37,12 +37,19 @@ export function secondsAtRatio(timeline: Timeline, performed: number, n: number,
 
 /** The rate in force from a position on, in whole notes per minute; inside a ramp, the rate just there. */
 export function rateAt(timeline: Timeline, { performed, atWholes }: PerformedPosition): Fraction {
-  const segment = timeline.segments[segmentIndexAt(timeline, performed, atWholes.n, atWholes.d)] as TempoSegment;
+  const segment = timeline.segments[
+    segmentIndexAt(timeline, performed, atWholes.n, atWholes.d)
+  ] as TempoSegment;
   return lawRate(segment.law, segment.into + distanceFrom(timeline, segment, performed, toNumber(atWholes)));
 }
 
 /** Whole notes from a segment's start to an offset in a performed bar that it reaches. */
-function distanceFrom(timeline: Timeline, segment: TempoSegment, performed: number, atWholes: number): number {
+function distanceFrom(
+  timeline: Timeline,
+  segment: TempoSegment,
+  performed: number,
+  atWholes: number,
+): number {
   if (segment.performed === performed) return atWholes - toNumber(segment.atWholes);
   return (timeline.fromSegmentN[performed] ?? 0) / (timeline.fromSegmentD[performed] ?? 1) + atWholes;
 }
@@ -74,7 +81,10 @@ export function momentAt(timeline: Timeline, seconds: number): Moment {
     if (!next || next.performed !== performed || next.startSeconds > clamped) break;
     index++;
   }
-  return { performed, atWholes: Math.min(reachedIn(timeline, index, performed, clamped), limitOf(timeline, index, performed)) };
+  return {
+    performed,
+    atWholes: Math.min(reachedIn(timeline, index, performed, clamped), limitOf(timeline, index, performed)),
+  };
 }
 
 /** Offset in a performed bar that a segment has reached at a time. */

@@ -127,7 +127,8 @@ class TimelineBuilder {
     }
     if (!bar.holds) return changes;
     const holds = bar.holds.map((hold) => ({ atWholes: holdEnd(bar, hold), hold }));
-    return [...changes, ...holds].sort((a, b) => compare(a.atWholes, b.atWholes));
+    // A held note belongs to the tempo before: where both meet, the hold comes first.
+    return [...holds, ...changes].sort((a, b) => compare(a.atWholes, b.atWholes));
   }
 
   private lawOf(changeIndex: number): TempoLaw {
@@ -139,7 +140,8 @@ class TimelineBuilder {
   /** Goes on under a law: in the open segment where the music simply continues, else in a new one. */
   private moveTo(performed: number, atWholes: Fraction, law: TempoLaw, into: number): void {
     const { open } = this;
-    if (open && isSameLaw(open.law, law) && (law.kind === 'steady' || this.continuesTo(performed, atWholes))) return;
+    if (open && isSameLaw(open.law, law) && (law.kind === 'steady' || this.continuesTo(performed, atWholes)))
+      return;
     this.startSegment(performed, atWholes, law, into, 0);
   }
 
@@ -157,7 +159,13 @@ class TimelineBuilder {
     if (lengthSeconds > 0) this.startSegment(performed, atWholes, open.law, into, lengthSeconds);
   }
 
-  private startSegment(performed: number, atWholes: Fraction, law: TempoLaw, into: number, wait: number): void {
+  private startSegment(
+    performed: number,
+    atWholes: Fraction,
+    law: TempoLaw,
+    into: number,
+    wait: number,
+  ): void {
     if (this.open) this.closedSeconds.add(this.openSeconds(this.reached));
     if (wait > 0) this.closedSeconds.add(wait);
     this.open = { startSeconds: this.closedSeconds.value, performed, atWholes, law, into };

@@ -1,54 +1,110 @@
-import { MAX_BARS, MAX_TEXT_LENGTH, PIECE_FORMAT, PIECE_FORMAT_VERSION } from '@anchorbeat/core';
+import {
+  MAX_BARS,
+  MAX_REPEAT_TIMES,
+  MAX_TEXT_LENGTH,
+  PIECE_FORMAT,
+  PIECE_FORMAT_VERSION,
+  TEMPO_RETURNS,
+} from '@anchorbeat/core';
 
-const text = { type: 'string', maxLength: MAX_TEXT_LENGTH } as const;
+function text(description: string, maxLength: number = MAX_TEXT_LENGTH) {
+  return { type: 'string', maxLength, description };
+}
 
-/** The piece format, version 1, as JSON Schema. The core checks more: that groups sum and marks lie in their bar. */
-export const PIECE_SCHEMA = {
-  type: 'object',
-  title: 'Anchorbeat piece',
-  required: ['format', 'version', 'title', 'bars'],
-  additionalProperties: false,
-  properties: {
-    format: { const: PIECE_FORMAT },
-    version: { const: PIECE_FORMAT_VERSION },
-    title: { ...text, minLength: 1 },
-    subtitle: text,
-    composer: text,
-    bars: {
-      type: 'array',
-      minItems: 1,
-      maxItems: MAX_BARS,
-      items: {
-        type: 'object',
-        additionalProperties: false,
-        properties: {
-          meter: {
-            ...text,
-            description: 'As printed: 4/4, 7/8 as 2+2+3, (2+2+3)/8, 3/4+3/8. Left out: as before',
-          },
-          label: {
-            type: ['string', 'null'],
-            maxLength: MAX_TEXT_LENGTH,
-            description: 'Where it does not count on',
-          },
-          pickup: { ...text, description: 'Keeps only the end of its full bar, this long: 1/8' },
-          cutTo: { ...text, description: 'Keeps only the start of its full bar, this long: 5/8' },
-          rehearsalMark: text,
-          tempo: {
-            type: 'array',
-            items: {
-              type: 'object',
-              additionalProperties: false,
-              properties: {
-                at: { ...text, description: 'Whole notes from the barline, such as 1/4' },
-                term: text,
-                tempo: { ...text, description: 'dotted quarter = 66' },
-                equivalence: { ...text, description: 'Note before = note after: triplet eighth = sixteenth' },
-              },
-            },
-          },
-        },
-      },
-    },
+function sign(description: string) {
+  return { const: true, description };
+}
+
+function record(properties: Readonly<Record<string, object>>, required: readonly string[] = []) {
+  return {
+    type: 'object',
+    additionalProperties: false,
+    properties,
+    ...(required.length > 0 && { required }),
+  };
+}
+
+const at = text('Whole notes from the barline, such as 1/4; left out: the barline itself');
+
+const tempoMark = record({
+  at,
+  term: text('The printed word'),
+  tempo: text('Beat unit = beats a minute: dotted quarter = 66'),
+  equivalence: text(
+    'Note before = note after: triplet eighth = sixteenth. Where both stand, this is what sounds',
+  ),
+  returns: { enum: [...TEMPO_RETURNS] },
+  ramp: text(
+    'A rit. or accel. from here on: even per beat to quarter = 60, even ratio to half as fast, even per second to a tempo',
+  ),
+  endsRamp: sign('The ramp under way ends here; it also ends at any mark that says something about tempo'),
+});
+
+const hold = record(
+  {
+    at,
+    kind: { enum: ['hold', 'breath'], description: 'Left out: a hold' },
+    length: text('2 beats, 1.5 seconds, until cued'),
+    value: text('The held note; left out: to the end of the beat'),
   },
+  ['length'],
+);
+
+const bar = record({
+  meter: text('4/4, 7/8 as 2+2+3, (2+2+3)/8, 3/4+3/8. Left out: as in the bar before'),
+  label: {
+    type: ['string', 'null'],
+    maxLength: MAX_TEXT_LENGTH,
+    description: 'Where the printed number does not count on',
+  },
+  pickup: text('Keeps only the end of its full bar, so many whole notes long: 1/8'),
+  cutTo: text('Keeps only the start of its full bar, so many whole notes long: 5/8'),
+  rehearsalMark: text('At the start of the bar'),
+  tempo: { type: 'array', items: tempoMark, description: 'In order of position' },
+  holds: { type: 'array', items: hold },
+  startsRepeat: sign('The repeated stretch begins here'),
+  endsRepeat: {
+    anyOf: [{ type: 'integer', minimum: 2, maximum: MAX_REPEAT_TIMES }, { const: 'until cued' }],
+    description: 'How often the stretch is played in all',
+  },
+  ending: text('Passes on which this bar is played: 1, or 1, 3. Neighbours with the same are one ending'),
+  segno: sign('At the start of the bar'),
+  coda: sign('At the start of the bar'),
+  toCoda: sign('At the end of the bar, after a jump'),
+  fine: sign('At the end of the bar, after a jump'),
+  jump: text('At the end of the bar: D.C., D.S., D.C. al fine, D.S. al coda'),
+  pulse: text('How it is beaten: in 2, or q q e. Left out: as its meter is'),
+  rhythm: text('Its notes: q e. s rq h~ with r before a rest and ~ after a tied note', 2000),
+  answers: {
+    type: 'array',
+    items: record(
+      {
+        check: text('Id of the check'),
+        reason: text('Why it is meant'),
+        about: text('The place as it was', 4000),
+      },
+      ['check', 'reason', 'about'],
+    ),
+  },
+});
+
+/**
+ * The piece format, version 1, as JSON Schema (draft 2020-12). The core checks more: that groups sum, that marks lie
+ * in their bar, that words and numbers read.
+ */
+export const PIECE_SCHEMA = {
+  title: 'Anchorbeat piece, version 1',
+  ...record(
+    {
+      format: { const: PIECE_FORMAT },
+      version: { const: PIECE_FORMAT_VERSION },
+      title: { ...text('Its name'), minLength: 1 },
+      subtitle: text('Movement, or whatever stands under the title'),
+      composer: text('As printed'),
+      key: text('Tonic and mode, such as D minor'),
+      takesRepeatsAfterJump: sign('Inner repeats are taken again after a D.C. or D.S.'),
+      bars: { type: 'array', minItems: 1, maxItems: MAX_BARS, items: bar },
+    },
+    ['format', 'version', 'title', 'bars'],
+  ),
 } as const;

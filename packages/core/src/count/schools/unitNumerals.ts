@@ -9,6 +9,10 @@ export const unitNumerals: CountSchool = {
   countFullBar: ({ pulse, unitWholes, lengthWholes }) =>
     Array.from({ length: toNumber(divide(lengthWholes, unitWholes)) }, (_, unit) => {
       const atWholes = scale(unitWholes, unit);
-      return { atWholes, word: String(unit + 1), isMain: pulse.some((beat) => equal(beat.atWholes, atWholes)) };
+      return {
+        atWholes,
+        word: String(unit + 1),
+        isMain: pulse.some((beat) => equal(beat.atWholes, atWholes)),
+      };
     }),
 };

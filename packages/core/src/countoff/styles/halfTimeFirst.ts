@@ -4,7 +4,8 @@ import type { CountOffStyle, PlannedBeat } from '../style.ts';
 export const halfTimeFirst: CountOffStyle = {
   id: 'half-time-first',
   name: 'First bar in half time',
-  plan: (beats) => (beats.some((beat) => beat.bar > 0) ? beats.map((beat, index) => slowed(beat, index)) : beats),
+  plan: (beats) =>
+    beats.some((beat) => beat.bar > 0) ? beats.map((beat, index) => slowed(beat, index)) : beats,
 };
 
 function slowed(beat: PlannedBeat, indexInCount: number): PlannedBeat {

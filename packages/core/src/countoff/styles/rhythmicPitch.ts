@@ -22,6 +22,13 @@ function halves(beat: PlannedBeat, first: number, second: number): PlannedBeat[]
   const half = divide(beat.lengthWholes, fraction(2));
   return [
     { ...beat, lengthWholes: half, pitch: first },
-    { ...beat, atWholes: add(beat.atWholes, half), lengthWholes: half, word: '', isDownbeat: false, pitch: second },
+    {
+      ...beat,
+      atWholes: add(beat.atWholes, half),
+      lengthWholes: half,
+      word: '',
+      isDownbeat: false,
+      pitch: second,
+    },
   ];
 }

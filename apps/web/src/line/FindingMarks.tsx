@@ -1,0 +1,26 @@
+import type { BarGeometry, CompiledPiece } from '@anchorbeat/core';
+import type { ReactNode } from 'react';
+
+const MARK_Y = 31;
+
+/** A plum diamond by the number of every bar with something to look at; hints stay off the line. */
+export function FindingMarks({
+  compiled,
+  bars,
+}: {
+  readonly compiled: CompiledPiece;
+  readonly bars: readonly BarGeometry[];
+}): ReactNode {
+  const marked = new Set(openFindings(compiled).map((finding) => finding.barIndex));
+  return bars.map(
+    (bar, drawnAt) =>
+      marked.has(bar.barIndex) && (
+        <path key={drawnAt} d={`M${bar.xPx - 11} ${MARK_Y - 6}l6 6l-6 6l-6 -6Z`} fill="var(--problem)" />
+      ),
+  );
+}
+
+/** What still wants an answer: errors and questions; hints are told where they help, not counted. */
+export function openFindings({ findings }: CompiledPiece) {
+  return findings.filter((finding) => finding.answer === null && finding.severity !== 'hint');
+}

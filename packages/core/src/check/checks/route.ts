@@ -1,0 +1,101 @@
+import { readRepeats, timesOnPaper, type Repeat } from '../../route/repeats.ts';
+import type { Check, CheckContext, Finding } from '../check.ts';
+
+type Found = Omit<Finding, 'check' | 'severity'>;
+
+/** Repeats that do not come out: not closed, endings missing, doubled or belonging nowhere. */
+export const repeats: Check = {
+  id: 'repeats',
+  severity: 'error',
+  name: 'Repeats that do not come out',
+  explains: 'Players will disagree about where to go back to, and how often.',
+  find: (context) => {
+    const { nameOf } = context;
+    const reading = readRepeats(context.piece);
+    return [
+      ...reading.unclosedStarts.map((barIndex) => ({
+        barIndex,
+        says: `The repeat that opens at ${nameOf(barIndex)} is never closed`,
+      })),
+      ...reading.strayEndings.map(({ from, passes }) => ({
+        barIndex: from,
+        says: `The ending ${passes.join(', ')} at ${nameOf(from)} belongs to no repeat`,
+      })),
+      ...reading.repeats.flatMap((repeat) => endingFindings(repeat, nameOf)),
+    ];
+  },
+};
+
+function endingFindings(repeat: Repeat, nameOf: CheckContext['nameOf']): Found[] {
+  if (repeat.endings.length === 0) return [];
+  const passes = repeat.endings.flatMap((ending) => ending.passes);
+  const barIndex = repeat.endings[0]?.from ?? repeat.start;
+  const missing = Array.from({ length: timesOnPaper(repeat) }, (_, pass) => pass + 1).filter(
+    (pass) => !passes.includes(pass),
+  );
+  const doubled = passes.filter((pass, index) => passes.indexOf(pass) !== index);
+  const found: Found[] = [];
+  if (missing.length > 0)
+    found.push({
+      barIndex,
+      says: `There is no ending for time ${missing.join(' and ')} of the repeat from ${nameOf(repeat.start)}`,
+    });
+  if (doubled.length > 0)
+    found.push({
+      barIndex,
+      says: `Time ${doubled.join(' and ')} of the repeat from ${nameOf(repeat.start)} has two endings`,
+    });
+  return found;
+}
+
+/** D.C., D.S., coda and fine whose counterpart is missing. */
+export const jumps: Check = {
+  id: 'jumps',
+  severity: 'error',
+  name: 'Jumps that lead nowhere',
+  explains: 'A sign without its counterpart leaves everyone to guess.',
+  find: ({ piece, nameOf }) => {
+    const find = (sign: 'segno' | 'coda' | 'toCoda' | 'fine') =>
+      piece.bars.findIndex((bar) => bar.navigation?.[sign]);
+    const [segno, coda, toCoda, fine] = [find('segno'), find('coda'), find('toCoda'), find('fine')];
+    const found: Found[] = [];
+    let hasJump = false;
+    piece.bars.forEach(({ navigation }, barIndex) => {
+      const jump = navigation?.jump;
+      if (!jump) return;
+      hasJump = true;
+      const missing = [
+        jump.to === 'segno' && segno < 0 && 'segno to go back to',
+        jump.al === 'coda' && toCoda < 0 && 'sign from which to go to the coda',
+        jump.al === 'coda' && coda < 0 && 'coda',
+        jump.al === 'fine' && fine < 0 && 'fine',
+      ].filter((what) => what !== false);
+      for (const what of missing)
+        found.push({ barIndex, says: `The jump at ${nameOf(barIndex)} finds no ${what}` });
+    });
+    if (toCoda >= 0 && coda < 0)
+      found.push({ barIndex: toCoda, says: `${nameOf(toCoda)} sends to a coda that is not there` });
+    if (coda >= 0 && toCoda < 0)
+      found.push({ barIndex: coda, says: `Nothing sends to the coda at ${nameOf(coda)}` });
+    if (fine >= 0 && !hasJump)
+      found.push({ barIndex: fine, says: `Fine at ${nameOf(fine)}, but no D.C. or D.S. comes back to it` });
+    return found;
+  },
+};
+
+/** A route that does not end. */
+export const endlessRoute: Check = {
+  id: 'endless-route',
+  severity: 'error',
+  name: 'A piece that does not end',
+  explains: 'The repeats multiply beyond a hundred times the written bars; the rest is not compiled.',
+  find: ({ timeline: { route }, nameOf }) =>
+    route.loopsAtBar === undefined
+      ? []
+      : [
+          {
+            barIndex: route.loopsAtBar,
+            says: `The repeats around ${nameOf(route.loopsAtBar)} never come to an end: check how many times they are played`,
+          },
+        ],
+};
