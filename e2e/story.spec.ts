@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { enter, openMap, planFrom, proofOf, savedBars } from './pieces.ts';
+import { enter, makePiece, openMap, planFrom, proofOf, savedBars } from './pieces.ts';
 import { audioClock, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
 import type { RunPlan } from '@anchorbeat/core';
 
@@ -133,4 +133,49 @@ test('the podium counts in from a typed bar, shows the beat and the next seam, a
   await expect(page.getByText('There is no bar and no rehearsal mark zz')).toBeVisible();
   await page.keyboard.press('Shift+M');
   await expect(page.getByRole('heading', { name: 'Ebb Count' })).toBeVisible();
+});
+
+test('ramps, holds, repeats and endings are typed on the map and sound as the core has them', async ({
+  page,
+}) => {
+  await listenToSounds(page);
+  const id = await makePiece(page.request, 'Everything', [
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 240' }] },
+    ...Array.from({ length: 5 }, () => ({})),
+  ]);
+  await openMap(page, id);
+  await enter(page, 's', '|:');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 't', 'rit to half as fast on 3');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 's', 'ending 1, :|');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 's', 'ending 2');
+  await enter(page, 't', 'a tempo');
+  await enter(page, 'h', '2 beats on 2');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 'm', '7/8 2+2+3');
+  await enter(page, 'u', '7');
+  await enter(page, 'n', 'q q e e');
+  const bars = await savedBars(page, id);
+  expect(bars.slice(0, 5)).toMatchObject([
+    { startsRepeat: true },
+    { tempo: [{ at: '1/2', term: 'rit.', ramp: 'even per beat to half as fast' }] },
+    { ending: '1', endsRepeat: 2 },
+    { ending: '2', tempo: [{ returns: 'a tempo' }], holds: [{ at: '1/4', length: '2 beats' }] },
+    { meter: '7/8 as 2+2+3', pulse: 'in 7', rhythm: 'q q e e' },
+  ]);
+  await expect(page.getByRole('button', { name: /2 to look at/ })).toBeVisible();
+  await page.keyboard.press('c');
+  await expect(page.getByText('The notes of bar 5 are one eighth too short for 7/8')).toBeVisible();
+  await page.keyboard.press('i');
+  await expect(page.getByRole('button', { name: /1 to look at/ })).toBeVisible();
+
+  const plan = planFrom(await proofOf(page.request, id), 0);
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+P');
+  await page.keyboard.press('Space');
+  await expect(page.getByText('second time')).toBeVisible();
+  await expect(page.getByText('count me in')).toBeVisible({ timeout: (plan.lengthSeconds + 5) * 1000 });
+  expect(await expectClicksOf(page, plan)).toBe(plan.clicks.length);
 });
