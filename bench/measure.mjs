@@ -1,5 +1,5 @@
 /** Median, least and most of several timed runs, in milliseconds, after some that are not counted. */
-export function timed(work, { runs = 15, warmUp = 5 } = {}) {
+export function timed(work, { runs = 21, warmUp = 12 } = {}) {
   const times = [];
   for (let run = -warmUp; run < runs; run++) {
     const start = performance.now();

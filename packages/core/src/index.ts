@@ -136,8 +136,8 @@ export { seamWords } from './seam/words.ts';
 export { oddBarMaybe } from './seam/oddBar.ts';
 export type { OddBar } from './seam/oddBar.ts';
 
-export { compilePiece } from './compile/compile.ts';
-export type { CompiledPiece } from './compile/compile.ts';
+export { compileAfter, compilePiece } from './compile/compile.ts';
+export type { Compilation, CompiledPiece } from './compile/compile.ts';
 
 export { asOneHop, hopHeight, performedGeometry, systemGeometry, systemsOf } from './line/layout.ts';
 export type { BarGeometry, Hop, LineScale, LineSystem, TrueTo } from './line/layout.ts';

@@ -28,24 +28,42 @@ export interface CheckContext extends CompiledTimes {
   readonly nameOf: (barIndex: number) => string;
 }
 
-/** One check. `explains` tells a musician why it matters. */
-export interface Check {
+/** What a check says of a place, without the name of the check. */
+export type Found = Omit<Finding, 'check' | 'severity'>;
+
+interface CheckHead {
   readonly id: string;
   readonly severity: Severity;
   readonly name: string;
+  /** Why it matters, told to a musician. */
   readonly explains: string;
-  readonly find: (context: CheckContext) => ReadonlyArray<Omit<Finding, 'check' | 'severity'>>;
 }
 
-/** Finds bar by bar, for checks that need only the bar and its neighbours. */
+/** Looks at one bar with its neighbours and what is in force there: after a change elsewhere it need not look again. */
+export interface BarCheck extends CheckHead {
+  readonly looksAt: 'bar';
+  readonly at: (context: CheckContext, bar: Bar, barIndex: number) => Omit<Found, 'barIndex'> | null;
+}
+
+/** Looks at tempo marks, labels and the signs of the route ("marks"), or at anything ("piece"). */
+export interface PieceCheck extends CheckHead {
+  readonly looksAt: 'marks' | 'piece';
+  readonly find: (context: CheckContext) => readonly Found[];
+}
+
+export type Check = BarCheck | PieceCheck;
+
+/** Looks at every bar from one up to another. */
 export function eachBar(
-  { piece }: CheckContext,
-  find: (bar: Bar, barIndex: number) => Omit<Finding, 'check' | 'severity' | 'barIndex'> | null,
-): ReadonlyArray<Omit<Finding, 'check' | 'severity'>> {
-  const found: Array<Omit<Finding, 'check' | 'severity'>> = [];
-  piece.bars.forEach((bar, barIndex) => {
-    const finding = find(bar, barIndex);
+  context: CheckContext,
+  at: BarCheck['at'],
+  from = 0,
+  to = context.piece.bars.length,
+): readonly Found[] {
+  const found: Found[] = [];
+  for (let barIndex = from; barIndex < to; barIndex++) {
+    const finding = at(context, context.piece.bars[barIndex] as Bar, barIndex);
     if (finding) found.push({ barIndex, ...finding });
-  });
+  }
   return found;
 }

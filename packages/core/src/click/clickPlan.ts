@@ -1,9 +1,11 @@
-import { add, equal, fraction, multiply, type Fraction } from '../fraction/fraction.ts';
+import { add, fraction, multiply, type Fraction } from '../fraction/fraction.ts';
+import type { Meter } from '../meter/meter.ts';
 import type { Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat, type Stress } from '../pulse/pulse.ts';
 import { secondsOfRatio } from '../tempo/tempoMark.ts';
 import { secondsAtRatio } from '../timeline/query.ts';
-import type { Timeline } from '../timeline/timeline.ts';
+import { lawSeconds, type TempoLaw } from '../tempo/tempoMap.ts';
+import type { TempoSegment, Timeline } from '../timeline/timeline.ts';
 
 export const CLICK_KINDS = [
   'downbeat',
@@ -37,6 +39,8 @@ interface BarClicks {
   readonly beat: Int16Array;
   readonly part: Int16Array;
   readonly kind: Uint8Array;
+  /** Seconds from the barline, by the very rate they were asked for. */
+  readonly atRate: WeakMap<Fraction, Float64Array>;
 }
 
 const barClicksCache = new WeakMap<readonly PulseBeat[], BarClicks>();
@@ -44,23 +48,24 @@ const barClicksCache = new WeakMap<readonly PulseBeat[], BarClicks>();
 /** The click on every beat of the pulse and on the subdivisions under it. */
 export function clickPlanOf(piece: Piece, timeline: Timeline): ClickPlan {
   const { barIndex } = timeline.route;
-  const bars = piece.bars.map((bar) => barClicksOf(pulseOf(bar)));
+  const bars = clicksByBar(piece);
   const plan = emptyPlan(barIndex.reduce((total, written) => total + (bars[written]?.n.length ?? 0), 0));
   let next = 0;
   barIndex.forEach((written, performed) => {
     const clicks = bars[written];
     if (!clicks) throw new RangeError(`bar ${written} is not written`);
     fillTimes(plan.timeSeconds, next, clicks, timeline, performed);
-    plan.performed.fill(performed, next, next + clicks.n.length);
-    plan.beat.set(clicks.beat, next);
-    plan.part.set(clicks.part, next);
-    plan.kind.set(clicks.kind, next);
-    next += clicks.n.length;
+    for (let click = 0; click < clicks.n.length; click++, next++) {
+      plan.performed[next] = performed;
+      plan.beat[next] = clicks.beat[click] ?? 0;
+      plan.part[next] = clicks.part[click] ?? 0;
+      plan.kind[next] = clicks.kind[click] ?? 0;
+    }
   });
   return plan;
 }
 
-/** Times of one bar's clicks. Where one steady rate holds all through it they are its start and offsets known for that rate. */
+/** Times of one bar's clicks. Where one law holds all through the bar they are its start and offsets known for that law. */
 function fillTimes(
   times: Float64Array,
   at: number,
@@ -70,11 +75,15 @@ function fillTimes(
 ): void {
   const { segments, segmentAtBar, barStartSeconds } = timeline;
   const index = segmentAtBar[performed] ?? 0;
-  const law = segments[index]?.law;
-  if (law?.kind === 'steady' && segments[index + 1]?.performed !== performed) {
-    const offsets = offsetsAt(clicks, law.rate);
+  const segment = segments[index];
+  if (segment && segments[index + 1]?.performed !== performed) {
+    const offsets =
+      segment.law.kind === 'steady'
+        ? offsetsAt(clicks, segment.law.rate)
+        : rampOffsets(clicks, segment, timeline, performed);
     const start = barStartSeconds[performed] ?? 0;
-    for (let click = 0; click < offsets.length; click++) times[at + click] = start + (offsets[click] ?? 0);
+    for (let click = 0; click < offsets.length; click++)
+      times[at + click] = start + (offsets[click] as number);
     return;
   }
   for (let click = 0; click < clicks.n.length; click++) {
@@ -82,15 +91,54 @@ function fillTimes(
   }
 }
 
-const offsetsCache = new WeakMap<BarClicks, { readonly rate: Fraction; readonly offsets: Float64Array }>();
+interface RampOffsets {
+  readonly clicks: BarClicks;
+  readonly offsets: Float64Array;
+}
 
-/** Seconds of a bar's clicks from its barline at a rate; the last rate asked for is remembered. */
-function offsetsAt(clicks: BarClicks, rate: Fraction): Float64Array {
-  const known = offsetsCache.get(clicks);
-  if (known && equal(known.rate, rate)) return known.offsets;
-  const offsets = clicks.n.map((n, click) => secondsOfRatio(n, clicks.d[click] ?? 1, rate));
-  offsetsCache.set(clicks, { rate, offsets });
+/** By ramp, and by how far into it the bar begins: the same on every pass, and after an edit elsewhere. */
+const rampOffsetsCache = new WeakMap<TempoLaw, Map<number, RampOffsets>>();
+
+function rampOffsets(
+  clicks: BarClicks,
+  segment: TempoSegment,
+  timeline: Timeline,
+  performed: number,
+): Float64Array {
+  const from = (timeline.fromSegmentN[performed] ?? 0) / (timeline.fromSegmentD[performed] ?? 1);
+  const into = segment.performed === performed ? segment.into : segment.into + from;
+  const byInto = rampOffsetsCache.get(segment.law) ?? new Map<number, RampOffsets>();
+  rampOffsetsCache.set(segment.law, byInto);
+  const known = byInto.get(into);
+  if (known?.clicks === clicks) return known.offsets;
+  const offsets = clicks.n.map((n, click) => lawSeconds(segment.law, into, n, clicks.d[click] ?? 1));
+  byInto.set(into, { clicks, offsets });
   return offsets;
+}
+
+/** Seconds of a bar's clicks from its barline at a rate, worked out once for each rate of a tempo map. */
+function offsetsAt(clicks: BarClicks, rate: Fraction): Float64Array {
+  const known = clicks.atRate.get(rate);
+  if (known) return known;
+  const offsets = clicks.n.map((n, click) => secondsOfRatio(n, clicks.d[click] ?? 1, rate));
+  clicks.atRate.set(rate, offsets);
+  return offsets;
+}
+
+/** The clicks of every written bar; neighbours of one meter are looked up once. */
+function clicksByBar({ bars }: Piece): readonly BarClicks[] {
+  let lastPulse: readonly PulseBeat[] | null = null;
+  let lastMeter: Meter | null = null;
+  let last: BarClicks | null = null;
+  return bars.map((bar) => {
+    const isPlain = !bar.partial && !bar.pulse;
+    if (last && isPlain && bar.meter === lastMeter) return last;
+    const pulse = pulseOf(bar);
+    lastMeter = isPlain ? bar.meter : null;
+    if (!last || pulse !== lastPulse) last = barClicksOf(pulse);
+    lastPulse = pulse;
+    return last;
+  });
 }
 
 function barClicksOf(pulse: readonly PulseBeat[]): BarClicks {
@@ -110,6 +158,7 @@ function barClicksOf(pulse: readonly PulseBeat[]): BarClicks {
     beat: Int16Array.from(clicks, (click) => click.beatIndex),
     part: Int16Array.from(clicks, (click) => click.part),
     kind: Uint8Array.from(clicks, (click) => click.kind),
+    atRate: new WeakMap(),
   };
   barClicksCache.set(pulse, barClicks);
   return barClicks;

@@ -6,6 +6,7 @@ import { findingsOf, type ProvedFinding } from '../check/checks.ts';
 import { seamsOf } from '../seam/seam.ts';
 import { tempoMapOf } from '../tempo/tempoMap.ts';
 import type { CompiledTimes } from './compiledTimes.ts';
+import { localChangeMaybe } from './localChange.ts';
 import { timelineOf, type Timeline } from '../timeline/timeline.ts';
 
 /** Everything worked out from a piece. Plain data and typed arrays, so that a worker can hand it over. */
@@ -30,6 +31,27 @@ export function compilePiece(piece: Piece, practice?: Fraction): CompiledPiece {
     labels,
     firstPerformed: firstPerformedOf(piece, timeline),
   };
+}
+
+/** A piece and what was compiled from it at its written tempo. */
+export interface Compilation {
+  readonly piece: Piece;
+  readonly compiled: CompiledPiece;
+}
+
+/**
+ * The same as `compilePiece(piece)`, to the last digit, using what was compiled before the last edit where that edit
+ * changed a few bars and nothing that reaches beyond them.
+ */
+export function compileAfter(before: Compilation, piece: Piece): CompiledPiece {
+  const { tempoMap, timeline: was, labels, firstPerformed } = before.compiled;
+  const change = localChangeMaybe(before.piece, piece, tempoMap);
+  if (!change) return compilePiece(piece);
+  const timeline = timelineOf(piece, tempoMap, was.route);
+  const seams = seamsOf(piece, timeline, { seams: before.compiled.seams, change });
+  const times: CompiledTimes = { tempoMap, timeline, seams };
+  const findings = findingsOf(piece, times, labels, { findings: before.compiled.findings, change });
+  return { ...times, clicks: clickPlanOf(piece, timeline), findings, labels, firstPerformed };
 }
 
 function firstPerformedOf(piece: Piece, timeline: Timeline): Int32Array {

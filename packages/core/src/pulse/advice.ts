@@ -1,5 +1,6 @@
 import { toNumber, type Fraction } from '../fraction/fraction.ts';
-import { formatNumber } from '../fraction/text.ts';
+import { formatFraction, formatNumber } from '../fraction/text.ts';
+import type { Meter } from '../meter/meter.ts';
 import type { Bar } from '../piece/piece.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { beatNumbers, chosenBeatsMaybe } from './choice.ts';
@@ -26,6 +27,19 @@ export interface PulseAdvice {
 
 /** Compares every way to beat a bar at a rate (whole notes per minute) and picks the easiest to conduct. */
 export function pulseAdvice(bar: Pick<Bar, 'meter'>, rate: Fraction): PulseAdvice {
+  const byRate = advised.get(bar.meter) ?? new Map<string, PulseAdvice>();
+  advised.set(bar.meter, byRate);
+  const key = formatFraction(rate);
+  const known = byRate.get(key);
+  if (known) return known;
+  const advice = workedOutAdvice(bar, rate);
+  byRate.set(key, advice);
+  return advice;
+}
+
+const advised = new WeakMap<Meter, Map<string, PulseAdvice>>();
+
+function workedOutAdvice(bar: Pick<Bar, 'meter'>, rate: Fraction): PulseAdvice {
   const options = beatNumbers(bar.meter).map((beats) => optionOf(bar, beats, rate));
   const best = options.reduce((a, b) => (distance(b) < distance(a) ? b : a));
   return { best, options, reason: reasonFor(best, options) };

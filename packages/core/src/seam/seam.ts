@@ -1,4 +1,5 @@
 import { compare, divide, equal, ONE, ZERO, type Fraction } from '../fraction/fraction.ts';
+import type { LocalChange } from '../compile/localChange.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
@@ -20,18 +21,34 @@ export interface Seam {
   readonly difficulty: Difficulty;
 }
 
-/** All seams in performed order, in time proportional to the bars. */
-export function seamsOf(piece: Piece, timeline: Timeline): readonly Seam[] {
+/** Seams of a piece that differs from this one only in the bars of a local change. */
+export interface KnownSeams {
+  readonly seams: readonly Seam[];
+  readonly change: LocalChange;
+}
+
+/** All seams in performed order, in time proportional to the bars; those a local change has not touched are kept. */
+export function seamsOf(piece: Piece, timeline: Timeline, known?: KnownSeams): readonly Seam[] {
   const seams: Seam[] = [];
   const { barIndex } = timeline.route;
+  const isChanged = (bar: number) => !known || (bar >= known.change.from && bar < known.change.to);
+  let nextKnown = 0;
   for (let performed = 1; performed < barIndex.length; performed++) {
-    const before = piece.bars[barIndex[performed - 1] ?? -1];
-    const after = piece.bars[barIndex[performed] ?? -1];
-    if (!before || !after) throw new RangeError(`performed bar ${performed} is not written`);
-    const seam = seamMaybe(timeline, performed, before, after);
+    const [beforeIndex, afterIndex] = [barIndex[performed - 1] ?? -1, barIndex[performed] ?? -1];
+    const before = known?.seams[nextKnown]?.performed === performed ? known.seams[nextKnown++] : undefined;
+    const isTouched = isChanged(beforeIndex) || isChanged(afterIndex);
+    const seam = isTouched ? seamBetweenMaybe(piece, timeline, performed) : before;
     if (seam) seams.push(seam);
   }
   return seams;
+}
+
+function seamBetweenMaybe(piece: Piece, timeline: Timeline, performed: number): Seam | null {
+  const { barIndex } = timeline.route;
+  const before = piece.bars[barIndex[performed - 1] ?? -1];
+  const after = piece.bars[barIndex[performed] ?? -1];
+  if (!before || !after) throw new RangeError(`performed bar ${performed} is not written`);
+  return seamMaybe(timeline, performed, before, after);
 }
 
 function seamMaybe(timeline: Timeline, performed: number, before: Bar, after: Bar): Seam | null {

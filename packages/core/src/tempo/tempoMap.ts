@@ -104,7 +104,7 @@ class TempoMapReader {
   /** Notes what is in force at the barline: called after the marks that stand on it, before those inside the bar. */
   private markBar(barIndex: number): true {
     this.atBar[barIndex] = this.changes.length - 1;
-    this.intoChange[barIndex] = numberOf(this.sinceChange);
+    this.intoChange[barIndex] = this.open ? numberOf(this.sinceChange) : 0;
     return true;
   }
 

@@ -75,12 +75,14 @@ class TimelineBuilder {
   private open: TempoSegment | null = null;
   private reached: Fraction = ZERO;
   private lastBarIndex = -1;
+  private readonly lengths: readonly Fraction[];
 
   constructor(
     private readonly piece: Piece,
     private readonly tempoMap: TempoMap,
     private readonly route: Route,
   ) {
+    this.lengths = piece.bars.map(barLength);
     const count = route.barIndex.length;
     this.segmentAtBar = new Int32Array(count);
     this.fromSegmentN = new Float64Array(count);
@@ -96,7 +98,12 @@ class TimelineBuilder {
     this.moveTo(performed, ZERO, this.lawOf(changeIndex), this.tempoMap.intoChange[barIndex] ?? 0);
     this.lastBarIndex = barIndex;
     this.markBar(performed);
-    const length = barLength(bar);
+    const length = this.lengths[barIndex] ?? ZERO;
+    const isEven = !bar.holds && this.tempoMap.changes[changeIndex + 1]?.barIndex !== barIndex;
+    if (isEven) {
+      this.advance(length, performed + 1, ZERO);
+      return;
+    }
     let from = ZERO;
     for (const { atWholes, change, hold } of this.interruptions(bar, barIndex, changeIndex)) {
       this.advance(subtract(atWholes, from), performed, atWholes);

@@ -6,9 +6,10 @@ export const labels: Check = {
   severity: 'question',
   name: 'Bar numbers doubled or skipped',
   explains: '“From 31” must mean one place. Parts that number differently send players to different bars.',
+  looksAt: 'marks',
   find: (context) => {
     const first = new Map<string, number>();
-    return eachBar(context, (bar, barIndex) => {
+    return eachBar(context, (_context, bar, barIndex) => {
       const label = context.labels[barIndex];
       if (!label) return null;
       const before = first.get(label);

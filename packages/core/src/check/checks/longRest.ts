@@ -1,4 +1,4 @@
-import type { Check, Finding } from '../check.ts';
+import type { Check, Found } from '../check.ts';
 
 const LONG_REST_BARS = 8;
 
@@ -8,11 +8,12 @@ export const longRest: Check = {
   severity: 'hint',
   name: 'A long rest without a cue',
   explains: 'After eight bars of counting somebody is wrong: a rehearsal mark or a cue brings everyone back.',
+  looksAt: 'piece',
   find: ({ piece, nameOf }) => {
-    const found: Array<Omit<Finding, 'check' | 'severity'>> = [];
+    const found: Found[] = [];
     let from = -1;
     piece.bars.forEach(({ rhythm, rehearsalMark }, barIndex) => {
-      const isRest = rhythm?.every((note) => note.isRest) ?? false;
+      const isRest = rhythm?.[0]?.isRest === true && rhythm.every((note) => note.isRest);
       if (!isRest || rehearsalMark !== undefined) from = isRest ? barIndex : -1;
       else if (from < 0) from = barIndex;
       if (from >= 0 && barIndex - from + 1 === LONG_REST_BARS) {

@@ -5,28 +5,27 @@ import { barLength, type Bar } from '../../piece/piece.ts';
 import { meterForLengthMaybe, missingFrom, rhythmLength } from '../../rhythm/rhythm.ts';
 import { noteValueOfLengthMaybe } from '../../value/noteValue.ts';
 import { formatNoteValue } from '../../value/text.ts';
-import { eachBar, type Check } from '../check.ts';
+import type { BarCheck } from '../check.ts';
 
 /** The notes of a bar add up to its length. */
-export const notesFillBar: Check = {
+export const notesFillBar: BarCheck = {
   id: 'notes-fill-bar',
   severity: 'error',
   name: 'Notes that do not fill the bar',
   explains: 'Whoever counts the notes and whoever counts the meter arrive at different moments.',
-  find: (context) =>
-    eachBar(context, (bar, barIndex) => {
-      if (!bar.rhythm) return null;
-      const missing = missingFrom(barLength(bar), bar.rhythm);
-      if (missing.n === 0) return null;
-      const size = { n: Math.abs(missing.n), d: missing.d };
-      const miss = `${lengthName(size)} too ${missing.n > 0 ? 'short' : 'long'} for ${formatMeter(bar.meter)}`;
-      const fit = fittingMeter(bar);
-      return {
-        says: `The notes of ${context.nameOf(barIndex)} are ${miss}${fit ? `; they would fill ${fit.text}` : ''}`,
-        ...(fit &&
-          !bar.partial && { correction: { label: `Make it ${fit.text}`, edit: fit.edit(barIndex) } }),
-      };
-    }),
+  looksAt: 'bar',
+  at: (context, bar, barIndex) => {
+    if (!bar.rhythm) return null;
+    const missing = missingFrom(barLength(bar), bar.rhythm);
+    if (missing.n === 0) return null;
+    const size = { n: Math.abs(missing.n), d: missing.d };
+    const miss = `${lengthName(size)} too ${missing.n > 0 ? 'short' : 'long'} for ${formatMeter(bar.meter)}`;
+    const fit = fittingMeter(bar);
+    return {
+      says: `The notes of ${context.nameOf(barIndex)} are ${miss}${fit ? `; they would fill ${fit.text}` : ''}`,
+      ...(fit && !bar.partial && { correction: { label: `Make it ${fit.text}`, edit: fit.edit(barIndex) } }),
+    };
+  },
 };
 
 function fittingMeter(bar: Bar) {

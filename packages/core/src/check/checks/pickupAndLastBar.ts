@@ -10,6 +10,7 @@ export const pickupAndLastBar: Check = {
   severity: 'hint',
   name: 'Pickup and last bar',
   explains: 'When the piece or its section is repeated, the two halves make one bar.',
+  looksAt: 'piece',
   find: ({ piece, nameOf }) => {
     const [first, last] = [piece.bars[0], piece.bars.at(-1)];
     if (first?.partial?.keeps !== 'end' || !last || piece.bars.length < 2) return [];

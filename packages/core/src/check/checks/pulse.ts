@@ -7,7 +7,7 @@ import { inWords } from '../../pulse/text.ts';
 import { rateAtBar } from '../../tempo/tempoMap.ts';
 import { bpmOf } from '../../tempo/tempoMark.ts';
 import type { Bar } from '../../piece/piece.ts';
-import { eachBar, type Check, type CheckContext } from '../check.ts';
+import { eachBar, type BarCheck, type Check, type CheckContext } from '../check.ts';
 import { upper } from './oddBar.ts';
 
 /** More notes a second than people play. */
@@ -19,11 +19,14 @@ export const conductablePulse: Check = {
   severity: 'hint',
   name: 'A beat too fast or too slow to conduct',
   explains: `Between ${CONDUCTABLE_BPM.slowest} and ${CONDUCTABLE_BPM.fastest} a minute a beat can be shown and read.`,
+  looksAt: 'piece',
   find: (context) => {
     let isOutside = false;
-    return eachBar(context, (bar, barIndex) => {
+    let last: { readonly bar: Bar; readonly beats: ExtremeBeats } | null = null;
+    return eachBar(context, (_context, bar, barIndex) => {
       const rate = rateAtBar(context.tempoMap, barIndex);
-      const { shortest, longest } = extremeBeats(pulseOf(bar));
+      if (!last || !hasSamePulse(last.bar, bar)) last = { bar, beats: extremeBeats(pulseOf(bar)) };
+      const { shortest, longest } = last.beats;
       const perMinute = toNumber(rate);
       const wasOutside = isOutside;
       isOutside =
@@ -50,6 +53,10 @@ export const conductablePulse: Check = {
     });
   },
 };
+
+function hasSamePulse(a: Bar, b: Bar): boolean {
+  return a === b || (a.meter === b.meter && !a.partial && !b.partial && !a.pulse && !b.pulse);
+}
 
 interface ExtremeBeats {
   readonly shortest: number;
@@ -89,19 +96,19 @@ function runLength({ piece, tempoMap }: CheckContext, from: number): number {
 }
 
 /** Written notes faster than people play. */
-export const playableNotes: Check = {
+export const playableNotes: BarCheck = {
   id: 'playable-notes',
   severity: 'question',
   name: 'Notes faster than people play',
   explains: 'Either the tempo or the note values are likely to be misprinted.',
-  find: (context) =>
-    eachBar(context, (bar, barIndex) => {
-      const shortest = bar.rhythm && shortestNoteMaybe(bar.rhythm);
-      if (!shortest) return null;
-      const perSecond = toNumber(rateAtBar(context.tempoMap, barIndex)) / 60 / shortest;
-      if (perSecond <= MOST_NOTES_PER_SECOND) return null;
-      return {
-        says: `In ${context.nameOf(barIndex)} the shortest notes come ${Math.round(perSecond)} a second, faster than people play`,
-      };
-    }),
+  looksAt: 'bar',
+  at: (context, bar, barIndex) => {
+    const shortest = bar.rhythm && shortestNoteMaybe(bar.rhythm);
+    if (!shortest) return null;
+    const perSecond = toNumber(rateAtBar(context.tempoMap, barIndex)) / 60 / shortest;
+    if (perSecond <= MOST_NOTES_PER_SECOND) return null;
+    return {
+      says: `In ${context.nameOf(barIndex)} the shortest notes come ${Math.round(perSecond)} a second, faster than people play`,
+    };
+  },
 };

@@ -8,6 +8,7 @@ export const rampTarget: Check = {
   severity: 'question',
   name: 'A ramp without a target',
   explains: 'Until it says where it arrives the click stays as it was.',
+  looksAt: 'marks',
   find: (context) =>
     marksOf(context)
       .filter(({ mark }) => mark.ramp && !mark.ramp.target)
@@ -23,6 +24,7 @@ export const rampAcrossMark: Check = {
   severity: 'error',
   name: 'A ramp across another tempo mark',
   explains: 'The mark in between ends the ramp; its end further on means nothing.',
+  looksAt: 'marks',
   find: (context) => {
     let isOpen = false;
     let cutAt: number | null = null;

@@ -1,7 +1,5 @@
 import { readRepeats, timesOnPaper, type Repeat } from '../../route/repeats.ts';
-import type { Check, CheckContext, Finding } from '../check.ts';
-
-type Found = Omit<Finding, 'check' | 'severity'>;
+import type { Check, CheckContext, Found } from '../check.ts';
 
 /** Repeats that do not come out: not closed, endings missing, doubled or belonging nowhere. */
 export const repeats: Check = {
@@ -9,6 +7,7 @@ export const repeats: Check = {
   severity: 'error',
   name: 'Repeats that do not come out',
   explains: 'Players will disagree about where to go back to, and how often.',
+  looksAt: 'marks',
   find: (context) => {
     const { nameOf } = context;
     const reading = readRepeats(context.piece);
@@ -54,6 +53,7 @@ export const jumps: Check = {
   severity: 'error',
   name: 'Jumps that lead nowhere',
   explains: 'A sign without its counterpart leaves everyone to guess.',
+  looksAt: 'marks',
   find: ({ piece, nameOf }) => {
     const find = (sign: 'segno' | 'coda' | 'toCoda' | 'fine') =>
       piece.bars.findIndex((bar) => bar.navigation?.[sign]);
@@ -89,6 +89,7 @@ export const endlessRoute: Check = {
   severity: 'error',
   name: 'A piece that does not end',
   explains: 'The repeats multiply beyond a hundred times the written bars; the rest is not compiled.',
+  looksAt: 'marks',
   find: ({ timeline: { route }, nameOf }) =>
     route.loopsAtBar === undefined
       ? []

@@ -3,7 +3,7 @@ import { formatNumber } from '../../fraction/text.ts';
 import { lawRate } from '../../tempo/tempoMap.ts';
 import { bpmOf, statedRate } from '../../tempo/tempoMark.ts';
 import { noteValueLength } from '../../value/noteValue.ts';
-import type { Check, CheckContext, Finding } from '../check.ts';
+import type { Check, CheckContext, Found } from '../check.ts';
 
 /** timing.md, Tempo: they agree within half a percent. */
 const AGREES_WITHIN = 0.005;
@@ -14,13 +14,14 @@ export const tempoAgainstEquivalence: Check = {
   severity: 'error',
   name: 'A tempo that contradicts its equivalence',
   explains: 'One of the two is misprinted. The equivalence is what sounds.',
+  looksAt: 'marks',
   find: (context) => context.tempoMap.changes.flatMap((change) => findingAt(context, change) ?? []),
 };
 
 function findingAt(
   { piece, nameOf }: CheckContext,
   change: CheckContext['tempoMap']['changes'][number],
-): Omit<Finding, 'check' | 'severity'> | null {
+): Found | null {
   const { barIndex, atWholes } = change;
   const mark = piece.bars[barIndex]?.tempoMarks.find(
     (m) => m.atWholes.n === atWholes.n && m.atWholes.d === atWholes.d,

@@ -13,6 +13,7 @@ export const unaimableTempo: Check = {
   severity: 'hint',
   name: 'A tempo nobody can aim at',
   explains: 'Rehearse the equivalence itself: no device and no hand will find this number.',
+  looksAt: 'piece',
   find: ({ piece, tempoMap, nameOf }) =>
     tempoMap.changes.flatMap(({ barIndex, atWholes, law }) => {
       const bar = piece.bars[barIndex];
