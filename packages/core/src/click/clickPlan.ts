@@ -3,7 +3,7 @@ import type { Meter } from '../meter/meter.ts';
 import type { Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat, type Stress } from '../pulse/pulse.ts';
 import { secondsOfRatio } from '../tempo/tempoMark.ts';
-import { secondsAtRatio } from '../timeline/query.ts';
+import { firstAtOrAfter, secondsAtRatio } from '../timeline/query.ts';
 import { lawSeconds, type TempoLaw } from '../tempo/tempoMap.ts';
 import type { TempoSegment, Timeline } from '../timeline/timeline.ts';
 
@@ -45,15 +45,21 @@ interface BarClicks {
 
 const barClicksCache = new WeakMap<readonly PulseBeat[], BarClicks>();
 
+/** A plan that is right up to a performed bar: what comes before it is taken over. */
+export interface KnownClicks {
+  readonly clicks: ClickPlan;
+  readonly untilPerformed: number;
+}
+
 /** The click on every beat of the pulse and on the subdivisions under it. */
-export function clickPlanOf(piece: Piece, timeline: Timeline): ClickPlan {
+export function clickPlanOf(piece: Piece, timeline: Timeline, known?: KnownClicks): ClickPlan {
   const { barIndex } = timeline.route;
   const bars = clicksByBar(piece);
   const plan = emptyPlan(barIndex.reduce((total, written) => total + (bars[written]?.n.length ?? 0), 0));
-  let next = 0;
-  barIndex.forEach((written, performed) => {
-    const clicks = bars[written];
-    if (!clicks) throw new RangeError(`bar ${written} is not written`);
+  let next = known ? copyUntil(plan, known) : 0;
+  for (let performed = known?.untilPerformed ?? 0; performed < barIndex.length; performed++) {
+    const clicks = bars[barIndex[performed] ?? -1];
+    if (!clicks) throw new RangeError(`performed bar ${performed} is not written`);
     fillTimes(plan.timeSeconds, next, clicks, timeline, performed);
     for (let click = 0; click < clicks.n.length; click++, next++) {
       plan.performed[next] = performed;
@@ -61,8 +67,19 @@ export function clickPlanOf(piece: Piece, timeline: Timeline): ClickPlan {
       plan.part[next] = clicks.part[click] ?? 0;
       plan.kind[next] = clicks.kind[click] ?? 0;
     }
-  });
+  }
   return plan;
+}
+
+/** Takes over the clicks before a performed bar; gives how many there are. */
+function copyUntil(plan: ClickPlan, { clicks, untilPerformed }: KnownClicks): number {
+  const count = firstAtOrAfter(clicks.performed, untilPerformed);
+  plan.timeSeconds.set(clicks.timeSeconds.subarray(0, count));
+  plan.performed.set(clicks.performed.subarray(0, count));
+  plan.beat.set(clicks.beat.subarray(0, count));
+  plan.part.set(clicks.part.subarray(0, count));
+  plan.kind.set(clicks.kind.subarray(0, count));
+  return count;
 }
 
 /** Times of one bar's clicks. Where one law holds all through the bar they are its start and offsets known for that law. */

@@ -6,7 +6,7 @@ import { findingsOf, type ProvedFinding } from '../check/checks.ts';
 import { seamsOf } from '../seam/seam.ts';
 import { tempoMapOf } from '../tempo/tempoMap.ts';
 import type { CompiledTimes } from './compiledTimes.ts';
-import { localChangeMaybe } from './localChange.ts';
+import { localChangeMaybe, type LocalChange } from './localChange.ts';
 import { timelineOf, type Timeline } from '../timeline/timeline.ts';
 
 /** Everything worked out from a piece. Plain data and typed arrays, so that a worker can hand it over. */
@@ -51,7 +51,15 @@ export function compileAfter(before: Compilation, piece: Piece): CompiledPiece {
   const seams = seamsOf(piece, timeline, { seams: before.compiled.seams, change });
   const times: CompiledTimes = { tempoMap, timeline, seams };
   const findings = findingsOf(piece, times, labels, { findings: before.compiled.findings, change });
-  return { ...times, clicks: clickPlanOf(piece, timeline), findings, labels, firstPerformed };
+  const untilPerformed = firstHeard(was.route.barIndex, change);
+  const clicks = clickPlanOf(piece, timeline, { clicks: before.compiled.clicks, untilPerformed });
+  return { ...times, clicks, findings, labels, firstPerformed };
+}
+
+/** The performed bar in which a change is first heard; the end where it never is. */
+function firstHeard(barIndex: Int32Array, { from, to }: LocalChange): number {
+  const performed = barIndex.findIndex((bar) => bar >= from && bar < to);
+  return performed < 0 ? barIndex.length : performed;
 }
 
 function firstPerformedOf(piece: Piece, timeline: Timeline): Int32Array {
