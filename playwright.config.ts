@@ -1,18 +1,7 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM_ARGS, CHROMIUM_PATH } from './scripts/chromium.mjs';
 
 const PORT = 4180;
-
-/** Flags that keep Debian's Chromium quiet and let it sound without a gesture. */
-export const CHROMIUM_ARGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-  '--autoplay-policy=no-user-gesture-required',
-];
 
 export default defineConfig({
   testDir: 'e2e',
@@ -24,7 +13,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: CHROMIUM_ARGS },
+    launchOptions: { executablePath: CHROMIUM_PATH, args: CHROMIUM_ARGS },
     trace: 'retain-on-failure',
   },
   webServer: {

@@ -4,29 +4,20 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { writePiece } from '@anchorbeat/core';
+import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { benchPiece } from './core.mjs';
 import { show, summary } from './measure.mjs';
 import { startApp } from './server.mjs';
 
 const PORT = 4188;
-const ARGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-  '--autoplay-policy=no-user-gesture-required',
-];
 
 /** What a hand feels, measured in Chromium on a piece of 2,000 bars. */
 export async function benchBrowser() {
   const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-bench-'));
   const app = await startApp(folder, PORT);
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ARGS,
+    executablePath: CHROMIUM_PATH,
+    args: CHROMIUM_ARGS,
   });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

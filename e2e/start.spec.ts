@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, test } from '@playwright/test';
-import { CHROMIUM_ARGS } from '../playwright.config.ts';
+import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { listenToSounds, soundsOf } from './sound.ts';
 
 interface Started {
@@ -85,7 +85,7 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await new Promise<void>((resolve) => relay.listen(0, '127.0.0.1', resolve));
   const { port } = relay.address() as AddressInfo;
   const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    executablePath: CHROMIUM_PATH,
     args: [...CHROMIUM_ARGS, '--host-resolver-rules=MAP band-room.example 127.0.0.1'],
   });
   const page = await browser.newPage();

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { startApp } from '../bench/server.mjs';
+import { CHROMIUM_ARGS, CHROMIUM_PATH } from './chromium.mjs';
 import { ROOT } from './fresh.mjs';
 import { build, install, requireNode } from './prepare.mjs';
 
@@ -32,13 +33,8 @@ await build();
 const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-shots-'));
 const app = await startApp(folder, PORT);
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-background-networking',
-    '--autoplay-policy=no-user-gesture-required',
-  ],
+  executablePath: CHROMIUM_PATH,
+  args: CHROMIUM_ARGS,
 });
 for (const view of VIEWS) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { CHROMIUM_PATH } from './chromium.mjs';
 import { ROOT } from './fresh.mjs';
 import { build, install, requireNode } from './prepare.mjs';
 import { run, stop } from './run.mjs';
@@ -70,12 +71,11 @@ function readJson(file) {
 }
 
 async function requireChromium() {
-  const chromium = process.env.CHROMIUM ?? '/usr/bin/chromium';
-  if (existsSync(chromium)) return;
+  if (existsSync(CHROMIUM_PATH)) return;
   const isRoot = process.getuid?.() === 0;
   if (!isRoot || !existsSync('/usr/bin/apt-get')) {
     stop(
-      `The browser tests need Chromium at ${chromium}: install it with sudo apt-get install chromium, or set CHROMIUM to where it is.`,
+      `The browser tests need Chromium at ${CHROMIUM_PATH}: install it with sudo apt-get install chromium, or set CHROMIUM to where it is.`,
     );
   }
   console.log('Installing Chromium for the browser tests …');

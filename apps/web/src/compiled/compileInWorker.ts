@@ -1,5 +1,6 @@
 import type { CompiledPiece, Piece } from '@anchorbeat/core';
-import type { CompileAnswer, CompileRequest } from './compile.worker.ts';
+import type { CompileAnswer } from './compile.worker.ts';
+import { requestFor } from './requestFor.ts';
 
 let worker: Worker | null = null;
 let lastId = 0;
@@ -22,27 +23,6 @@ function ask(piece: Piece): Promise<CompiledPiece> {
   lastSent = piece;
   worker.postMessage(request);
   return new Promise((resolve) => waiting.set(request.id, resolve));
-}
-
-/** What has to be sent so that the worker has the piece, given the one it was sent before. */
-export function requestFor(id: number, before: Piece | null, piece: Piece): CompileRequest {
-  if (!before) return { id, kind: 'whole', piece };
-  const [was, is] = [before.bars, piece.bars];
-  const shorter = Math.min(was.length, is.length);
-  let from = 0;
-  while (from < shorter && was[from] === is[from]) from++;
-  let kept = 0;
-  while (kept < shorter - from && was[was.length - 1 - kept] === is[is.length - 1 - kept]) kept++;
-  if (from + kept === 0) return { id, kind: 'whole', piece };
-  const { bars: _bars, ...head } = piece;
-  return {
-    id,
-    kind: 'changed',
-    head,
-    from,
-    removed: was.length - from - kept,
-    added: is.slice(from, is.length - kept),
-  };
 }
 
 function startWorker(): Worker {

@@ -90,7 +90,7 @@ export function parseHoldEntry(text: string, bar: Bar): Result<Hold> {
  */
 export function parseSignsEntry(text: string): Result<RouteSigns> {
   let signs: RouteSigns = {};
-  for (const part of text.split(/[,;]\s*(?!\d)/)) {
+  for (const part of text.split(/[,;](?!\s*\d)\s*/)) {
     const read = parseSign(part.trim());
     if (!read.ok) return read;
     const navigation = { ...signs.navigation, ...read.value.navigation };

@@ -1,0 +1,2 @@
+export const CHROMIUM_PATH: string;
+export const CHROMIUM_ARGS: string[];

@@ -1,0 +1,14 @@
+/** Where Chromium is; CHROMIUM in the environment names another place. */
+export const CHROMIUM_PATH = process.env.CHROMIUM ?? '/usr/bin/chromium';
+
+/** Flags that keep Debian's Chromium quiet and let it sound without a gesture. */
+export const CHROMIUM_ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--autoplay-policy=no-user-gesture-required',
+];
