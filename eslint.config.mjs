@@ -12,7 +12,7 @@ function mayNotImport(files, patterns, message) {
   };
 }
 
-const notTests = ['**/*.test.ts', '**/testing/**'];
+const notTests = ['**/*.test.ts', '**/test/**'];
 
 export default tseslint.config(
   { ignores: ['**/dist/', '**/node_modules/', 'data/', 'test-results/', 'playwright-report/'] },
@@ -45,7 +45,7 @@ export default tseslint.config(
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
   { files: ['bench/browser.mjs'], languageOptions: { globals: globals.browser } },
   {
-    files: ['**/*.test.ts', '**/testing/**', 'e2e/**/*.ts'],
+    files: ['**/*.test.ts', '**/test/**', 'e2e/**/*.ts'],
     rules: { '@typescript-eslint/no-unsafe-assignment': 'off' },
   },
   {

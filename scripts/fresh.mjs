@@ -6,14 +6,14 @@ import { fileURLToPath } from 'node:url';
 /** The project's root folder. */
 export const ROOT = fileURLToPath(new URL('..', import.meta.url));
 
-/** Sizes and times of all files under some paths, as one short text that changes when any of them does. */
+/** The contents of all files under some paths, as one short text that changes when any of them does. */
 function fingerprint(paths) {
   const hash = createHash('sha256');
   const visit = (path) => {
     const stat = statSync(path, { throwIfNoEntry: false });
     if (!stat) return;
     if (!stat.isDirectory()) {
-      hash.update(`${path}:${stat.size}:${stat.mtimeMs}\n`);
+      hash.update(`${path}\n`).update(readFileSync(path));
       return;
     }
     for (const name of readdirSync(path).sort()) {

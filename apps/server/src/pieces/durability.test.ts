@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import type { EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
 import Database from 'better-sqlite3';
-import { startTestServer, type TestServer } from '../testing/testServer.ts';
+import { startTestServer, type TestServer } from '../test/testServer.ts';
 
 const document = (title: string) => ({
   format: 'anchorbeat-piece',

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { EnsembleResponse, PieceResponse, RevisionResponse } from '@anchorbeat/contract';
-import { startTestServer, type TestServer } from '../testing/testServer.ts';
+import { startTestServer, type TestServer } from '../test/testServer.ts';
 
 const document = (title: string, bars: unknown[] = [{ meter: '4/4' }]) => ({
   format: 'anchorbeat-piece',

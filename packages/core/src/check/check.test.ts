@@ -4,7 +4,7 @@ import { applyEdit } from '../edit/applyEdit.ts';
 import type { BarDocument } from '../piece/document.ts';
 import type { Piece } from '../piece/piece.ts';
 import { expectValue } from '../problem/problem.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { CHECKS } from './checks.ts';
 
 const found = (piece: Piece, check: string) =>

@@ -10,9 +10,9 @@ import { routeWords } from '../route/words.ts';
 import { expectValue } from '../problem/problem.ts';
 import { parseRhythm } from '../rhythm/text.ts';
 import { seamDetails } from '../seam/details.ts';
-import { seededRandom } from '../testing/randomPiece.ts';
-import { richPiece } from '../testing/richPiece.ts';
-import { slowPerformance } from '../testing/slowPerformance.ts';
+import { seededRandom } from '../test/randomPiece.ts';
+import { richPiece } from '../test/richPiece.ts';
+import { slowPerformance } from '../test/slowPerformance.ts';
 import { momentAt } from '../timeline/query.ts';
 import { compileAfter, compilePiece } from './compile.ts';
 

@@ -2,8 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import { add, compare, fraction, ZERO } from '../fraction/fraction.ts';
 import { formatFraction } from '../fraction/text.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
-import { randomPiece } from '../testing/randomPiece.ts';
+import { pieceOf } from '../test/pieceOf.ts';
+import { randomPiece } from '../test/randomPiece.ts';
 import { countBar, countRest, slashPositions } from './countWord.ts';
 import { COUNT_SCHOOLS, countSchoolMaybe } from './schools.ts';
 

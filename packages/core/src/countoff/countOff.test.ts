@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { compilePiece } from '../compile/compile.ts';
 import { toNumber } from '../fraction/fraction.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { countOffFor } from './countOff.ts';
 import { chordTonesNear, parseKeyMaybe } from './pitch.ts';
 import { PLAIN_COUNT_OFF, type CountOffSettings } from './settings.ts';

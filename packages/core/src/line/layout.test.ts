@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { compilePiece } from '../compile/compile.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
-import { randomPiece } from '../testing/randomPiece.ts';
+import { pieceOf } from '../test/pieceOf.ts';
+import { randomPiece } from '../test/randomPiece.ts';
 import { barStart } from '../timeline/query.ts';
 import { systemGeometry, systemsOf, type LineScale } from './layout.ts';
 

@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { differencesBetween } from './difference.ts';
 
 const base = () => pieceOf({ meter: '4/4' }, {}, { meter: '5/8' }, { meter: '4/4' }, {});

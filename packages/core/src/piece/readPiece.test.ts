@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { randomPiece } from '../testing/randomPiece.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { randomPiece } from '../test/randomPiece.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { writePiece } from './document.ts';
 import { barLabels, barName } from './labels.ts';
 import { readPiece } from './readPiece.ts';

@@ -3,7 +3,7 @@ import { formatFraction } from '../fraction/text.ts';
 import { fraction } from '../fraction/fraction.ts';
 import { parseMeter } from '../meter/text.ts';
 import { expectValue } from '../problem/problem.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { pulseAdvice } from './advice.ts';
 import { beatNumbers } from './choice.ts';
 import { pulseOf } from './pulse.ts';

@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import type { BarDocument } from '../piece/document.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
-import { seededRandom } from '../testing/randomPiece.ts';
-import { slowRoute } from '../testing/slowRoute.ts';
+import { pieceOf } from '../test/pieceOf.ts';
+import { seededRandom } from '../test/randomPiece.ts';
+import { slowRoute } from '../test/slowRoute.ts';
 import { readRepeats } from './repeats.ts';
 import { MAX_ROUTE_RATIO, routeOf } from './route.ts';
 import { passWords, routeWords } from './words.ts';

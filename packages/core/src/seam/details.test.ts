@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { compilePiece } from '../compile/compile.ts';
 import { formatNumber } from '../fraction/text.ts';
 import type { BarDocument } from '../piece/document.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { formatEquivalence } from '../tempo/text.ts';
 import { DIFFICULTY_WEIGHTS } from './difficulty.ts';
 import { seamDetails } from './details.ts';

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { fraction } from '../fraction/fraction.ts';
 import { compilePiece } from '../compile/compile.ts';
 import type { BarDocument } from '../piece/document.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { formatEquivalence } from '../tempo/text.ts';
 import { nearestCarry } from './carry.ts';
 import { oddBarMaybe } from './oddBar.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { pieceOf } from '../testing/pieceOf.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { compilePiece } from '../compile/compile.ts';
 import { barStart, momentAt, pieceSeconds, rateAt, secondsAt } from '../timeline/query.ts';
 import { timelineOf } from '../timeline/timeline.ts';

@@ -1,9 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import { fraction, toNumber } from '../fraction/fraction.ts';
 import { barLength } from '../piece/piece.ts';
-import { pieceOf } from '../testing/pieceOf.ts';
-import { randomPiece, seededRandom } from '../testing/randomPiece.ts';
-import { slowBarStarts } from '../testing/slowBarStarts.ts';
+import { pieceOf } from '../test/pieceOf.ts';
+import { randomPiece, seededRandom } from '../test/randomPiece.ts';
+import { slowBarStarts } from '../test/slowBarStarts.ts';
 import { barStart, momentAt, performedCount, pieceSeconds, rateAt, secondsAt } from './query.ts';
 import { timelineOf } from './timeline.ts';
 

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { describe, expect, test } from '@jest/globals';
 import { readPiece, writePiece } from '@anchorbeat/core';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { richPiece } from '../../../core/src/testing/richPiece.ts';
+import { richPiece } from '../../../core/src/test/richPiece.ts';
 import { PIECE_SCHEMA } from './schema.ts';
 
 const docs = (name: string) =>
