@@ -7,7 +7,7 @@ import { seamsOf } from '../seam/seam.ts';
 import { tempoMapOf } from '../tempo/tempoMap.ts';
 import type { CompiledTimes } from './compiledTimes.ts';
 import { localChangeMaybe, type LocalChange } from './localChange.ts';
-import { timelineOf, type Timeline } from '../timeline/timeline.ts';
+import { timelineAfter, timelineOf, type Timeline } from '../timeline/timeline.ts';
 
 /** Everything worked out from a piece. Plain data and typed arrays, so that a worker can hand it over. */
 export interface CompiledPiece extends CompiledTimes {
@@ -47,11 +47,11 @@ export function compileAfter(before: Compilation, piece: Piece): CompiledPiece {
   const { tempoMap, timeline: was, labels, firstPerformed } = before.compiled;
   const change = localChangeMaybe(before.piece, piece, tempoMap);
   if (!change) return compilePiece(piece);
-  const timeline = timelineOf(piece, tempoMap, was.route);
+  const untilPerformed = firstHeard(was.route.barIndex, change);
+  const timeline = timelineAfter(piece, tempoMap, was, untilPerformed);
   const seams = seamsOf(piece, timeline, { seams: before.compiled.seams, change });
   const times: CompiledTimes = { tempoMap, timeline, seams };
   const findings = findingsOf(piece, times, labels, { findings: before.compiled.findings, change });
-  const untilPerformed = firstHeard(was.route.barIndex, change);
   const clicks = clickPlanOf(piece, timeline, { clicks: before.compiled.clicks, untilPerformed });
   return { ...times, clicks, findings, labels, firstPerformed };
 }

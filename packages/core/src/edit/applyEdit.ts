@@ -12,6 +12,7 @@ import { setHolds } from './setHolds.ts';
 import { setPartial } from './setPartial.ts';
 import { setPickup } from './setPickup.ts';
 import { setPulse } from './setPulse.ts';
+import { setPulseOnward } from './setPulseOnward.ts';
 import { setRehearsalMark } from './setRehearsalMark.ts';
 import { setRhythm } from './setRhythm.ts';
 import { setSigns } from './setSigns.ts';
@@ -31,6 +32,7 @@ const EDIT_KINDS: { readonly [K in Edit['kind']]: EditKind<K> } = {
   setRehearsalMark,
   setPartial,
   setPulse,
+  setPulseOnward,
   setRhythm,
   setHolds,
   setSigns,

@@ -24,6 +24,7 @@ export type Edit =
   | { readonly kind: 'setRehearsalMark'; readonly bar: number; readonly mark: string | undefined }
   | { readonly kind: 'setPartial'; readonly bar: number; readonly partial: PartialBar | undefined }
   | ({ readonly kind: 'setPulse'; readonly pulse: PulseChoice | undefined } & BarSpan)
+  | { readonly kind: 'setPulseOnward'; readonly from: number; readonly pulse: PulseChoice }
   | { readonly kind: 'setRhythm'; readonly bar: number; readonly rhythm: Rhythm | undefined }
   | { readonly kind: 'setHolds'; readonly bar: number; readonly holds: readonly Hold[] }
   | { readonly kind: 'setSigns'; readonly bar: number; readonly signs: RouteSigns }

@@ -4,7 +4,7 @@ import { pulseOf } from '../pulse/pulse.ts';
 import { routeOf, type Route } from '../route/route.ts';
 import { lawRate, lawSeconds, tempoMapOf, type TempoLaw, type TempoMap } from '../tempo/tempoMap.ts';
 import { noteValueLength } from '../value/noteValue.ts';
-import { CompensatedSum } from './compensatedSum.ts';
+import { CompensatedSum, type SumState } from './compensatedSum.ts';
 
 /** A stretch of performed music under one tempo law. Times inside it are computed from its own start. */
 export interface TempoSegment {
@@ -15,6 +15,8 @@ export interface TempoSegment {
   readonly law: TempoLaw;
   /** How far into its law it starts, in whole notes; only ramps need it. */
   readonly into: number;
+  /** The running sum its start was taken from, so that a later compile can go on from here to the last digit. */
+  readonly startSum: SumState;
 }
 
 /** A place in the performance: a performed bar (from 0) and an exact offset in it. */
@@ -51,9 +53,18 @@ export function timelineOf(
   tempoMap: TempoMap = tempoMapOf(piece),
   route: Route = routeOf(piece),
 ): Timeline {
-  const builder = new TimelineBuilder(piece, tempoMap, route);
-  for (let performed = 0; performed < route.barIndex.length; performed++) builder.addBar(performed);
-  return builder.finish();
+  return new TimelineBuilder(piece, tempoMap, route).build(0);
+}
+
+/** The same for a piece that was compiled before and differs only from a performed bar on; route and tempo map are as before. */
+export function timelineAfter(
+  piece: Piece,
+  tempoMap: TempoMap,
+  known: Timeline,
+  untilPerformed: number,
+): Timeline {
+  const builder = new TimelineBuilder(piece, tempoMap, known.route);
+  return builder.build(builder.takeOver(known, untilPerformed));
 }
 
 /** What interrupts the even flow inside a bar, in order of position. */
@@ -71,7 +82,7 @@ class TimelineBuilder {
   private readonly fromSegmentN: Float64Array;
   private readonly fromSegmentD: Float64Array;
   private readonly barStartSeconds: Float64Array;
-  private readonly closedSeconds = new CompensatedSum();
+  private closedSeconds = new CompensatedSum();
   private open: TempoSegment | null = null;
   private reached: Fraction = ZERO;
   private lastBarIndex = -1;
@@ -90,7 +101,33 @@ class TimelineBuilder {
     this.barStartSeconds = new Float64Array(count + 1);
   }
 
-  addBar(performed: number): void {
+  /** Adds the bars from one on, and gives the whole. */
+  build(fromPerformed: number): Timeline {
+    for (let performed = fromPerformed; performed < this.route.barIndex.length; performed++)
+      this.addBar(performed);
+    return this.finish();
+  }
+
+  /** Takes over what was compiled before the last segment that begins with a bar; gives the bar to go on from. */
+  takeOver(known: Timeline, untilPerformed: number): number {
+    const isStart = ({ performed, atWholes }: TempoSegment) =>
+      performed <= untilPerformed && atWholes.n === 0;
+    const index = known.segments.findLastIndex(isStart);
+    const from = known.segments[index];
+    if (!from || from.performed === 0) return 0;
+    for (let segment = 0; segment < index; segment++)
+      this.segments.push(known.segments[segment] as TempoSegment);
+    for (const hold of known.holds) if (hold.performed < from.performed) this.holds.push(hold);
+    this.segmentAtBar.set(known.segmentAtBar.subarray(0, from.performed));
+    this.fromSegmentN.set(known.fromSegmentN.subarray(0, from.performed));
+    this.fromSegmentD.set(known.fromSegmentD.subarray(0, from.performed));
+    this.barStartSeconds.set(known.barStartSeconds.subarray(0, from.performed));
+    this.closedSeconds = new CompensatedSum(from.startSum);
+    this.lastBarIndex = this.route.barIndex[from.performed - 1] ?? -1;
+    return from.performed;
+  }
+
+  private addBar(performed: number): void {
     const barIndex = this.route.barIndex[performed] ?? 0;
     const bar = this.piece.bars[barIndex];
     if (!bar) throw new RangeError(`the route names bar ${barIndex}, which is not written`);
@@ -114,7 +151,7 @@ class TimelineBuilder {
     this.advance(subtract(length, from), performed + 1, ZERO);
   }
 
-  finish(): Timeline {
+  private finish(): Timeline {
     this.barStartSeconds[this.route.barIndex.length] = this.secondsReached();
     return {
       route: this.route,
@@ -175,7 +212,8 @@ class TimelineBuilder {
   ): void {
     if (this.open) this.closedSeconds.add(this.openSeconds(this.reached));
     if (wait > 0) this.closedSeconds.add(wait);
-    this.open = { startSeconds: this.closedSeconds.value, performed, atWholes, law, into };
+    const startSum = this.closedSeconds.state;
+    this.open = { startSeconds: this.closedSeconds.value, performed, atWholes, law, into, startSum };
     this.segments.push(this.open);
     this.reached = ZERO;
   }
@@ -199,7 +237,8 @@ class TimelineBuilder {
     const into = open.into + toNumber(this.reached);
     this.closedSeconds.add(this.openSeconds(this.reached));
     this.closedSeconds.add(lawSeconds(open.law, into, lengthWholes.n, lengthWholes.d));
-    const startsAt = { performed, atWholes, into: into + toNumber(lengthWholes) };
+    const startSum = this.closedSeconds.state;
+    const startsAt = { performed, atWholes, into: into + toNumber(lengthWholes), startSum };
     this.open = { startSeconds: this.closedSeconds.value, law: open.law, ...startsAt };
     this.segments.push(this.open);
     this.reached = ZERO;

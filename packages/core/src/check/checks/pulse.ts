@@ -7,55 +7,46 @@ import { inWords } from '../../pulse/text.ts';
 import { rateAtBar } from '../../tempo/tempoMap.ts';
 import { bpmOf } from '../../tempo/tempoMark.ts';
 import type { Bar } from '../../piece/piece.ts';
-import { eachBar, type BarCheck, type Check, type CheckContext } from '../check.ts';
+import type { BarCheck, CheckContext } from '../check.ts';
 import { upper } from './oddBar.ts';
 
 /** More notes a second than people play. */
 const MOST_NOTES_PER_SECOND = 16;
 
 /** A beat too fast or too slow to conduct, told where it begins. */
-export const conductablePulse: Check = {
+export const conductablePulse: BarCheck = {
   id: 'conductable-pulse',
   severity: 'hint',
   name: 'A beat too fast or too slow to conduct',
   explains: `Between ${CONDUCTABLE_BPM.slowest} and ${CONDUCTABLE_BPM.fastest} a minute a beat can be shown and read.`,
-  looksAt: 'piece',
-  find: (context) => {
-    let isOutside = false;
-    let last: { readonly bar: Bar; readonly beats: ExtremeBeats } | null = null;
-    return eachBar(context, (_context, bar, barIndex) => {
-      const rate = rateAtBar(context.tempoMap, barIndex);
-      if (!last || !hasSamePulse(last.bar, bar)) last = { bar, beats: extremeBeats(pulseOf(bar)) };
-      const { shortest, longest } = last.beats;
-      const perMinute = toNumber(rate);
-      const wasOutside = isOutside;
-      isOutside =
-        perMinute / longest < CONDUCTABLE_BPM.slowest || perMinute / shortest > CONDUCTABLE_BPM.fastest;
-      if (!isOutside || wasOutside || bar.partial) return null;
-      const { best, reason } = pulseAdvice(bar, rate);
-      const now = `${upper(context.nameOf(barIndex))} is beaten at ${formatNumber(slowestOrFastest(bar, rate))} a minute`;
-      if (!best.isConductable || best.beats === pulseOf(bar).length)
-        return {
-          says: `${now}, ${perMinute / shortest > CONDUCTABLE_BPM.fastest ? 'too fast' : 'too slow'} to conduct`,
-        };
-      return {
-        says: `${now}: ${reason}`,
-        correction: {
-          label: `Beat it ${inWords(best.beats)}`,
-          edit: {
-            kind: 'setPulse',
-            from: barIndex,
-            count: runLength(context, barIndex),
-            pulse: { kind: 'in', beats: best.beats },
-          },
-        },
-      };
-    });
+  looksAt: 'bar',
+  at: (context, bar, barIndex) => {
+    if (bar.partial || !isOutside(context, barIndex) || isOutside(context, barIndex - 1)) return null;
+    const rate = rateAtBar(context.tempoMap, barIndex);
+    const { best, reason } = pulseAdvice(bar, rate);
+    const beat = farthestBeat(bar, rate);
+    const now = `${upper(context.nameOf(barIndex))} is beaten at ${formatNumber(beat)} a minute`;
+    if (!best.isConductable || best.beats === pulseOf(bar).length) {
+      const isFast = toNumber(beat) > CONDUCTABLE_BPM.fastest;
+      return { says: `${now}, ${isFast ? 'too fast' : 'too slow'} to conduct` };
+    }
+    return {
+      says: `${now}: ${reason}`,
+      correction: {
+        label: `Beat it ${inWords(best.beats)}`,
+        edit: { kind: 'setPulseOnward', from: barIndex, pulse: { kind: 'in', beats: best.beats } },
+      },
+    };
   },
 };
 
-function hasSamePulse(a: Bar, b: Bar): boolean {
-  return a === b || (a.meter === b.meter && !a.partial && !b.partial && !a.pulse && !b.pulse);
+/** Whether a bar has a beat that cannot be conducted; it is told only where it begins. */
+function isOutside({ piece, tempoMap }: CheckContext, barIndex: number): boolean {
+  const bar = piece.bars[barIndex];
+  if (!bar) return false;
+  const { shortest, longest } = extremeBeats(pulseOf(bar));
+  const perMinute = toNumber(rateAtBar(tempoMap, barIndex));
+  return perMinute / longest < CONDUCTABLE_BPM.slowest || perMinute / shortest > CONDUCTABLE_BPM.fastest;
 }
 
 interface ExtremeBeats {
@@ -76,7 +67,7 @@ function extremeBeats(pulse: readonly PulseBeat[]): ExtremeBeats {
 }
 
 /** The beat farthest from the conductable middle. */
-function slowestOrFastest(bar: Bar, rate: Fraction): Fraction {
+function farthestBeat(bar: Bar, rate: Fraction): Fraction {
   const bpms = pulseOf(bar).map((beat) => bpmOf(rate, beat.lengthWholes));
   const [first] = bpms;
   if (!first) throw new RangeError('a bar without a pulse');
@@ -85,14 +76,6 @@ function slowestOrFastest(bar: Bar, rate: Fraction): Fraction {
 
 function away(bpm: Fraction): number {
   return Math.abs(Math.log2(toNumber(bpm) / CONDUCTABLE_BPM.easiest));
-}
-
-/** How many bars from here on share the meter and the change in force. */
-function runLength({ piece, tempoMap }: CheckContext, from: number): number {
-  const meter = piece.bars[from]?.meter;
-  let to = from + 1;
-  while (piece.bars[to]?.meter === meter && tempoMap.atBar[to] === tempoMap.atBar[from]) to++;
-  return to - from;
 }
 
 /** Written notes faster than people play. */
