@@ -9,6 +9,7 @@ import { build, install, requireNode } from './prepare.mjs';
 
 const PORT = 4189;
 const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+const TAR_AND_TWINE = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104/map';
 
 /** The main views, from the demo: where each is, and what is pressed there first. */
 const VIEWS = [
@@ -25,6 +26,7 @@ const VIEWS = [
     keys: ['1', '0', 'Enter', 'Space', 'wait:1500'],
   },
   { name: 'podium', path: `${SLACK_WATER}/podium`, keys: ['9', 'Enter', 'Space', 'wait:3600'] },
+  { name: 'map-route', path: TAR_AND_TWINE, keys: ['End'] },
 ];
 
 requireNode();

@@ -149,20 +149,22 @@ function SelectionEdges({
 }
 
 function RehearsalMark({ mark }: { readonly mark: string }) {
-  const width = Math.max(24, 12 + mark.length * 11);
+  const shown = mark.slice(0, 4);
+  const fontSize = shown.length > 2 ? 12 : 15;
+  const width = Math.max(24, 8 + shown.length * fontSize * 0.66);
   return (
-    <g transform={`translate(${Math.max(2, GUTTER_PX - width - 10)} ${BASE_Y - 12})`} pointerEvents="none">
+    <g transform={`translate(${Math.max(2, GUTTER_PX - width - 8)} ${BASE_Y - 12})`} pointerEvents="none">
       <rect width={width} height={24} rx={3} fill="var(--ink)" />
       <text
         x={width / 2}
         y={17}
         textAnchor="middle"
-        fontSize={15}
+        fontSize={fontSize}
         fontWeight={800}
         fill="var(--ground)"
         className="numeral"
       >
-        {mark.slice(0, 4)}
+        {shown}
       </text>
     </g>
   );

@@ -29,12 +29,16 @@ export function Note({ value }: { readonly value: NoteValue }) {
   );
 }
 
-/** "♩. = 72" */
+/** "♩. = 72"; inside a ramp, where the tempo is only passing, "♩. ≈ 72". */
 export function TempoText({ tempo }: { readonly tempo: StatedTempo }) {
+  const shown = formatNumber(tempo.bpm);
+  const isPassing = shown.startsWith('≈');
   return (
     <span className="whitespace-nowrap">
       <Note value={tempo.unit} />
-      <span className="numeral ml-[0.12em]">&nbsp;= {formatNumber(tempo.bpm)}</span>
+      <span className="numeral ml-[0.12em]">
+        &nbsp;{isPassing ? `≈ ${Math.round(tempo.bpm.n / tempo.bpm.d)}` : `= ${shown}`}
+      </span>
     </span>
   );
 }

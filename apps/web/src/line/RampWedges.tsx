@@ -9,7 +9,7 @@ import {
 } from '@anchorbeat/core';
 import type { ReactNode } from 'react';
 
-const WEDGE_Y = -76;
+const WEDGE_Y = -110;
 const THINNEST_PX = 1.5;
 const THICKEST_PX = 7;
 

@@ -4,6 +4,8 @@ import type { ReactNode } from 'react';
 const TOP_Y = -62;
 const ENDING_Y = -108;
 const SIGN_Y = -70;
+/** Segno and coda stand above the lane of the meters. */
+const UPPER_SIGN_Y = -110;
 const SEGNO = '\uE047';
 const CODA = '\uE048';
 
@@ -99,7 +101,7 @@ function Navigation({ drawn, bar: { navigation } }: { readonly drawn: BarGeometr
   return (
     <g fill="var(--ink)">
       {(segno ?? coda) && (
-        <text x={drawn.xPx + 4} y={SIGN_Y + 2} fontSize={26} fontFamily="Bravura Music">
+        <text x={drawn.xPx + 4} y={UPPER_SIGN_Y} fontSize={24} fontFamily="Bravura Music">
           {segno ? SEGNO : ''}
           {coda ? CODA : ''}
         </text>

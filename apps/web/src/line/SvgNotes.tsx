@@ -75,7 +75,8 @@ export function SvgEquivalence({
 export function SvgTempoMark({ mark, x, y, size }: PlacedProps & { readonly mark: TempoMark }) {
   return (
     <text x={x} y={y} fontSize={size} fill="var(--ink)" fontWeight={600} fontFamily="var(--font-display)">
-      {mark.term && `${mark.term}\u00a0\u00a0\u00a0`}
+      {mark.term}
+      {mark.term && (mark.stated ?? mark.equivalence) && '\u00a0\u00a0\u00a0'}
       {mark.equivalence && <EquivalenceSpans equivalence={mark.equivalence} size={size} />}
       {mark.equivalence && mark.stated && '\u00a0\u00a0(= '}
       {mark.stated && (

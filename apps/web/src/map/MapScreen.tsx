@@ -1,4 +1,4 @@
-import { pieceSeconds, type BarSpan, type Piece } from '@anchorbeat/core';
+import { pieceSeconds, routeWords, type BarSpan, type Piece } from '@anchorbeat/core';
 import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
@@ -117,11 +117,16 @@ function useMapActions(span: BarSpan) {
 function MapTitle({ onToggle }: { readonly onToggle: () => void }) {
   const { piece, compiled } = useProof();
   const trueTo = useAppSelector((state) => state.map.trueTo);
+  const order = routeWords(piece, compiled.timeline.route);
+  const isPlain = compiled.timeline.route.barIndex.length === piece.bars.length;
   const facts = [piece.subtitle, `${piece.bars.length} bars`, durationText(pieceSeconds(compiled.timeline))];
   return (
     <div className="flex items-baseline gap-4">
-      <h1 className="text-4xl font-bold">{piece.title}</h1>
-      <p className="text-quiet">{facts.filter(Boolean).join(' · ')}</p>
+      <h1 className="text-4xl font-bold whitespace-nowrap">{piece.title}</h1>
+      <p className="min-w-0 truncate text-quiet" title={isPlain ? undefined : `Played: ${order}`}>
+        {facts.filter(Boolean).join(' · ')}
+        {!isPlain && ` · played ${order}`}
+      </p>
       <SaveLine />
       <button
         type="button"

@@ -10,7 +10,7 @@ export function SaveLine() {
     <p
       role="status"
       data-testid="save-state"
-      className={isTrouble ? 'font-semibold text-problem' : 'text-quiet'}
+      className={isTrouble ? 'font-semibold text-problem' : 'whitespace-nowrap text-quiet'}
     >
       {saveWords(save)}
     </p>

@@ -20,8 +20,8 @@ import { LeadIn, leadInHops } from './LeadIn.tsx';
 const MAGNIFIED = 1.85;
 const PIXELS_PER_SECOND = 108;
 const EDGE_PX = 16;
-const HEIGHT_PX = 340;
-const BASE_Y = 200;
+const HEIGHT_PX = 352;
+const BASE_Y = 216;
 const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, pixelsPerWhole: 250 };
 
 /**

@@ -73,13 +73,13 @@ function Field({
   readonly initial: string;
 }) {
   return (
-    <label className="grid gap-1 text-sm text-quiet">
+    <label className="grid min-w-0 gap-1 text-sm text-quiet">
       {label}
       <input
         name={name}
         defaultValue={initial}
         autoComplete="off"
-        className="rounded-lg border-2 border-faint bg-ground px-3 py-2 text-base text-ink focus:border-ink"
+        className="w-full min-w-0 rounded-lg border-2 border-faint bg-ground px-3 py-2 text-base text-ink focus:border-ink"
       />
     </label>
   );
