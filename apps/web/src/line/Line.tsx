@@ -115,6 +115,7 @@ function SystemRow({ layout, index, topPx, width, selection }: SystemRowProps) {
             compiled={compiled}
             bars={bars}
             seamOf={(drawn) => layout.seamsByBar.get(drawn.barIndex)}
+            hasFindings
           />
         </g>
       </g>

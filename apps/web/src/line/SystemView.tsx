@@ -32,6 +32,8 @@ export interface SystemViewProps {
   readonly bars: readonly BarGeometry[];
   /** The seam that leads into a drawn bar. */
   readonly seamOf: (bar: BarGeometry) => Seam | undefined;
+  /** Marks bars with something to look at: at the desk, not in front of the ensemble. */
+  readonly hasFindings?: boolean;
 }
 
 /** One system of the line: hops, landings, counts, labels, signs, anchors and carries, standing on y = 0. */
@@ -82,7 +84,7 @@ export const SystemView = memo(function SystemView(props: SystemViewProps) {
       <RampWedges piece={piece} compiled={compiled} bars={bars} />
       <RouteMarks piece={piece} bars={bars} />
       <HoldBowls piece={piece} bars={bars} />
-      <FindingMarks compiled={compiled} bars={bars} />
+      {props.hasFindings && <FindingMarks compiled={compiled} bars={bars} />}
     </g>
   );
 });

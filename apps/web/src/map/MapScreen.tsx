@@ -2,8 +2,10 @@ import { pieceSeconds, routeWords, type BarSpan, type Piece } from '@anchorbeat/
 import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
+import { compileInWorker } from '../compiled/compileInWorker.ts';
 import { Line } from '../line/Line.tsx';
 import { useBeatNow } from '../line/useBeatNow.ts';
+import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { barSelected, spanSelected, trueToToggled, zoomed } from '../store/mapSlice.ts';
 import { redone, undone } from '../store/pieceSlice.ts';
@@ -25,7 +27,7 @@ const WHOLE_PER_SECOND = 2.5;
 export function MapScreen() {
   usePlaceTheme('desk');
   const proof = useProof();
-  const { piece } = proof;
+  const piece = usePresent();
   const { trueTo, pixelsPerSecond } = useAppSelector((state) => state.map);
   const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
   const [entry, setEntry] = useState<{ readonly kind: EntryKind; readonly initial: string } | null>(null);
@@ -72,6 +74,12 @@ export function MapScreen() {
   );
 }
 
+/** The piece as it now is. What is drawn and heard follows as soon as it is compiled; the keys do not wait for that. */
+function usePresent(): Piece {
+  const { piece } = useProof();
+  return useAppSelector((state) => state.piece.open?.present) ?? piece;
+}
+
 /** The selected bars, held inside the piece as it now is. */
 function useSelection(piece: Piece): { readonly focusBar: number; readonly span: BarSpan } {
   const { anchorBar, focusBar } = useAppSelector((state) => state.map);
@@ -82,7 +90,7 @@ function useSelection(piece: Piece): { readonly focusBar: number; readonly span:
 
 /** What the keys and the buttons of the map do. */
 function useMapActions(span: BarSpan) {
-  const proof = useProof();
+  const piece = usePresent();
   const dispatch = useAppDispatch();
   const playback = usePlayback();
   const edit = useEdit();
@@ -98,10 +106,7 @@ function useMapActions(span: BarSpan) {
     select,
     toggleRun: () => {
       if (playback.isRunning) playback.stop();
-      else
-        playback
-          .countIn(proof, proof.compiled.firstPerformed[span.from] ?? 0)
-          .catch((error: unknown) => toast(String((error as Error).message)));
+      else countInto(playback, piece, span.from).catch((error: unknown) => toast((error as Error).message));
     },
     deleteSelection: () => {
       if (edit({ kind: 'deleteBars', ...span }))
@@ -112,6 +117,12 @@ function useMapActions(span: BarSpan) {
     zoom: (steps: number) => void dispatch(zoomed({ steps })),
     toggleTrueTo: () => void dispatch(trueToToggled()),
   };
+}
+
+/** Counts into a written bar of the piece as it now is, also when the last edit is still being compiled. */
+async function countInto(playback: Playback, piece: Piece, barIndex: number): Promise<void> {
+  const compiled = await compileInWorker(piece);
+  await playback.countIn({ piece, compiled }, Math.max(0, compiled.firstPerformed[barIndex] ?? 0));
 }
 
 function MapTitle({ onToggle }: { readonly onToggle: () => void }) {
