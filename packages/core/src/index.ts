@@ -25,7 +25,7 @@ export { formatNoteValue, parseNoteValue } from './value/text.ts';
 
 export { meterLength, partCount } from './meter/meter.ts';
 export type { Meter, MeterPart } from './meter/meter.ts';
-export { formatMeter, meterSign, parseMeter } from './meter/text.ts';
+export { formatMeter, isSameMeter, meterSign, parseMeter } from './meter/text.ts';
 
 export { bpmOf, rateAfterEquivalence, secondsOf, statedRate, TEMPO_RETURNS } from './tempo/tempoMark.ts';
 export type {
@@ -149,5 +149,5 @@ export type { Check, Correction, Finding, Severity } from './check/check.ts';
 export { applyEdit } from './edit/applyEdit.ts';
 export type { BarSpan, Edit, Edited, RouteSigns } from './edit/edit.ts';
 export { signWords } from './edit/setSigns.ts';
-export { spanName } from './edit/bars.ts';
+export { meterRun, spanName } from './edit/bars.ts';
 export { parseHoldEntry, parsePickupEntry, parseSignsEntry, parseTempoEntry } from './edit/typed.ts';

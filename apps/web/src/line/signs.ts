@@ -1,5 +1,5 @@
 import {
-  formatMeter,
+  isSameMeter,
   toNumber,
   barLength,
   type Bar,
@@ -71,6 +71,5 @@ function markShare(mark: TempoMark, bar: Bar): number {
 
 function printsSameMeter({ bars }: Piece, drawnBefore: BarGeometry | undefined, drawn: BarGeometry): boolean {
   const [before, bar] = [bars[drawnBefore?.barIndex ?? -1], bars[drawn.barIndex]];
-  if (!before || !bar) return false;
-  return before.meter === bar.meter || formatMeter(before.meter) === formatMeter(bar.meter);
+  return before !== undefined && bar !== undefined && isSameMeter(before.meter, bar.meter);
 }

@@ -4,6 +4,7 @@ import {
   formatMeter,
   formatRhythm,
   MAX_TEXT_LENGTH,
+  meterRun,
   parseEquivalence,
   parseHoldEntry,
   parseMeter,
@@ -70,7 +71,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
     read: (text, context) => {
       const meter = parseMeter(text);
       if (!meter.ok) return meter;
-      const span = context.isWide ? untilNextMeter(context) : context.span;
+      const span = context.isWide ? meterRun(context.piece, context.span.from) : context.span;
       return edit({ kind: 'setMeter', ...span, meter: meter.value });
     },
   },
@@ -239,12 +240,6 @@ function readCount(text: string): Result<number> {
   const count = Number(text.trim());
   if (Number.isInteger(count) && count >= 1 && count <= MOST_AT_ONCE) return accepted(count);
   return refused(`Give a whole number from 1 to ${MOST_AT_ONCE}`);
-}
-
-function untilNextMeter({ piece, span }: EntryContext): BarSpan {
-  const meter = formatMeter(barOf(piece, span.from).meter);
-  const end = piece.bars.findIndex((bar, index) => index > span.from && formatMeter(bar.meter) !== meter);
-  return { from: span.from, count: (end < 0 ? piece.bars.length : end) - span.from };
 }
 
 function shortText(text: string): string | undefined {

@@ -1,4 +1,5 @@
 import { compare, type Fraction } from '../fraction/fraction.ts';
+import { isSameMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { MAX_BARS, type Bar, type Piece } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
@@ -33,6 +34,14 @@ export function splicedMaybe(piece: Piece, at: number, remove: number, add: read
     );
   }
   return accepted({ ...piece, bars: [...piece.bars.slice(0, at), ...add, ...piece.bars.slice(at + remove)] });
+}
+
+/** The bars from one on, as far as its meter lasts. */
+export function meterRun({ bars }: Piece, from: number): BarSpan {
+  const first = bars[from];
+  if (!first) throw new RangeError(`bar ${from} is not in a piece of ${bars.length} bars`);
+  const end = bars.findIndex((bar, index) => index > from && !isSameMeter(bar.meter, first.meter));
+  return { from, count: (end < 0 ? bars.length : end) - from };
 }
 
 /** Whether a tempo mark or hold of a bar would stand outside it if it were only so long. */

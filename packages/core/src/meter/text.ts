@@ -75,6 +75,11 @@ export function formatMeter(meter: Meter): string {
 
 const formatted = new WeakMap<Meter, string>();
 
+/** Whether two meters print and group alike, so that the second one need not be printed. */
+export function isSameMeter(a: Meter, b: Meter): boolean {
+  return a === b || formatMeter(a) === formatMeter(b);
+}
+
 function formatPart(part: MeterPart, isInSum: boolean): string {
   if (part.groups.length === 1) return `${part.groups[0]}/${part.unit}`;
   const groups = part.groups.join('+');

@@ -50,8 +50,13 @@ describe('a bar beaten as the director chooses', () => {
 
 describe('advice by tempo', () => {
   test.each([
-    ['6/8', 'dotted quarter = 72', 2, 'in two the beat is 72 a minute; in three it would be 108'],
-    ['6/8', 'eighth = 80', 6, 'in six the beat is 80 a minute; in three it would be 40'],
+    [
+      '6/8',
+      'dotted quarter = 72',
+      2,
+      'in two the beat is 72 a minute; in one it would be 36, too slow to hold together',
+    ],
+    ['6/8', 'eighth = 80', 6, 'in six the beat is 80 a minute'],
     ['4/4', 'quarter = 96', 4, 'in four the beat is 96 a minute'],
     [
       '4/4',
@@ -63,9 +68,14 @@ describe('advice by tempo', () => {
       '7/8 as 2+2+3',
       'eighth = 240',
       3,
-      'in three the beat is 120 a minute; in seven it would be 240, faster',
+      'in three the beat is 120 a minute; in seven it would be 240, faster than a hand can show',
     ],
-    ['3/4', 'quarter = 208', 1, 'in one the beat is 69 1/3 a minute; in three it would be 208, faster'],
+    [
+      '3/4',
+      'quarter = 208',
+      1,
+      'in one the beat is 69 1/3 a minute; in three it would be 208, faster than a hand can show',
+    ],
   ])('%s at %s is beaten in %i', (text, tempo, beats, reason) => {
     const [unit, bpm] = tempo.split(' = ');
     const lengths: Record<string, [number, number]> = {
@@ -76,6 +86,6 @@ describe('advice by tempo', () => {
     const [n, d] = lengths[unit ?? ''] ?? [1, 4];
     const advice = pulseAdvice({ meter: meter(text) }, fraction(Number(bpm) * n, d));
     expect(advice.best.beats).toBe(beats);
-    expect(advice.reason).toContain(reason.split(';')[0]!);
+    expect(advice.reason).toBe(reason);
   });
 });

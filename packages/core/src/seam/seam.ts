@@ -1,6 +1,6 @@
 import { compare, divide, equal, ONE, ZERO, type Fraction } from '../fraction/fraction.ts';
 import type { LocalChange } from '../compile/localChange.ts';
-import { formatMeter } from '../meter/text.ts';
+import { isSameMeter } from '../meter/text.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { rateAt } from '../timeline/query.ts';
@@ -138,13 +138,13 @@ function isSameRate(a: Fraction, b: Fraction): boolean {
 /** A pickup before its full bar, or a cut bar after it, changes nothing by itself. */
 function changesBetween(before: Bar, after: Bar): readonly SeamChange[] {
   const isSamePulse = before.pulse === after.pulse;
-  const isSameMeter = before.meter === after.meter || formatMeter(before.meter) === formatMeter(after.meter);
-  if (isSameMeter && isSamePulse) return NO_CHANGES;
+  const keepsMeter = isSameMeter(before.meter, after.meter);
+  if (keepsMeter && isSamePulse) return NO_CHANGES;
   const beatsBefore = pulseOf(before);
   const beatsAfter = pulseOf(after);
-  if (isSameMeter && (before.partial || after.partial || isSameGrouping(beatsBefore, beatsAfter)))
+  if (keepsMeter && (before.partial || after.partial || isSameGrouping(beatsBefore, beatsAfter)))
     return NO_CHANGES;
-  const changes: SeamChange[] = isSameMeter ? [] : ['meter'];
+  const changes: SeamChange[] = keepsMeter ? [] : ['meter'];
   const isSameLength = compare(barLength(before), barLength(after)) === 0;
   if (!isSameLength && !before.partial && !after.partial) changes.push('length');
   if (isSameLength && !isSameGrouping(beatsBefore, beatsAfter)) changes.push('grouping');
