@@ -1,6 +1,7 @@
 import type { CompiledTimes } from '../compile/compiledTimes.ts';
 import type { Edit } from '../edit/edit.ts';
 import type { Bar, Piece } from '../piece/piece.ts';
+import type { Seam } from '../seam/seam.ts';
 
 /** error: cannot be played as written. question: probably a misprint. hint: worth knowing in rehearsal. */
 export type Severity = 'error' | 'question' | 'hint';
@@ -45,13 +46,19 @@ export interface BarCheck extends CheckHead {
   readonly at: (context: CheckContext, bar: Bar, barIndex: number) => Omit<Found, 'barIndex'> | null;
 }
 
+/** Looks at one seam, each written bar's first: what a local change has not touched need not be looked at again. */
+export interface SeamCheck extends CheckHead {
+  readonly looksAt: 'seam';
+  readonly at: (context: CheckContext, seam: Seam, barIndex: number) => Omit<Found, 'barIndex'> | null;
+}
+
 /** Looks at tempo marks, labels and the signs of the route ("marks"), or at anything ("piece"). */
 export interface PieceCheck extends CheckHead {
   readonly looksAt: 'marks' | 'piece';
   readonly find: (context: CheckContext) => readonly Found[];
 }
 
-export type Check = BarCheck | PieceCheck;
+export type Check = BarCheck | SeamCheck | PieceCheck;
 
 /** Looks at every bar from one up to another. */
 export function eachBar(
@@ -64,6 +71,26 @@ export function eachBar(
   for (let barIndex = from; barIndex < to; barIndex++) {
     const finding = at(context, context.piece.bars[barIndex] as Bar, barIndex);
     if (finding) found.push({ barIndex, ...finding });
+  }
+  return found;
+}
+
+/** Looks at the seams into written bars, at the first of each. */
+export function eachSeam(
+  context: CheckContext,
+  at: SeamCheck['at'],
+  isLookedAt: (barIndex: number) => boolean,
+): readonly Found[] {
+  const { seams, timeline } = context;
+  const told = new Set<number>();
+  const found: Found[] = [];
+  for (const seam of seams) {
+    const barIndex = timeline.route.barIndex[seam.performed] ?? 0;
+    if (!isLookedAt(barIndex) || told.has(barIndex)) continue;
+    const finding = at(context, seam, barIndex);
+    if (!finding) continue;
+    told.add(barIndex);
+    found.push({ barIndex, ...finding });
   }
   return found;
 }

@@ -3,7 +3,7 @@ import type { LocalChange } from '../compile/localChange.ts';
 import { barName } from '../piece/labels.ts';
 import type { Piece } from '../piece/piece.ts';
 import { answerTo } from './answers.ts';
-import { eachBar, type Check, type CheckContext, type Finding, type Found } from './check.ts';
+import { eachBar, eachSeam, type Check, type CheckContext, type Finding, type Found } from './check.ts';
 import { countOffLikeness, countOffTempo } from './checks/countOffs.ts';
 import { holdRelease } from './checks/holds.ts';
 import { labels } from './checks/labels.ts';
@@ -62,9 +62,10 @@ export function findingsOf(
 ): readonly ProvedFinding[] {
   const nameOf = (barIndex: number) => barName(labelsOfBars, barIndex);
   const context: CheckContext = { ...times, piece, labels: labelsOfBars, nameOf };
+  const seamBars = known && barsOfTouchedSeams(times, known.change);
   const proved = CHECKS.flatMap((check) => {
-    const kept = known ? keptOf(check, known, piece) : [];
-    const found = lookWith(check, context, known?.change);
+    const kept = known && seamBars ? keptOf(check, { ...known, seamBars }, piece) : [];
+    const found = lookWith(check, context, known?.change, seamBars);
     return [...kept, ...found.map((finding) => prove(check, finding, piece))];
   });
   return proved.sort((a, b) => a.barIndex - b.barIndex);
@@ -74,13 +75,33 @@ function prove({ id, severity }: Check, finding: Found, piece: Piece): ProvedFin
   return { check: id, severity, answer: answerTo(piece, id, finding.barIndex), ...finding };
 }
 
+/** The written bars before which a seam may have changed: a changed bar stands on one of its sides. */
+function barsOfTouchedSeams({ timeline }: CompiledTimes, { from, to }: LocalChange): ReadonlySet<number> {
+  const { barIndex } = timeline.route;
+  const touched = new Set<number>();
+  for (let performed = 0; performed < barIndex.length; performed++) {
+    const bar = barIndex[performed] as number;
+    if (bar < from || bar >= to) continue;
+    touched.add(bar);
+    if (performed + 1 < barIndex.length) touched.add(barIndex[performed + 1] as number);
+  }
+  return touched;
+}
+
+interface KnownWithSeams extends KnownFindings {
+  readonly seamBars: ReadonlySet<number>;
+}
+
 /** Findings from before that still stand. In and beside the changed bars the answers are asked for again. */
-function keptOf(check: Check, { findings, change }: KnownFindings, piece: Piece): ProvedFinding[] {
+function keptOf(check: Check, { findings, change, seamBars }: KnownWithSeams, piece: Piece): ProvedFinding[] {
   if (check.looksAt === 'piece') return [];
   const own = findings.filter((finding) => finding.check === check.id);
   const isNear = ({ barIndex }: ProvedFinding) => barIndex >= change.from - 1 && barIndex <= change.to;
   if (check.looksAt === 'bar') return own.filter((finding) => !isNear(finding));
-  return own.map((finding) => (isNear(finding) ? prove(check, withoutAnswer(finding), piece) : finding));
+  const standing = check.looksAt === 'seam' ? own.filter(({ barIndex }) => !seamBars.has(barIndex)) : own;
+  return standing.map((finding) =>
+    isNear(finding) ? prove(check, withoutAnswer(finding), piece) : finding,
+  );
 }
 
 function withoutAnswer({
@@ -92,15 +113,23 @@ function withoutAnswer({
   return found;
 }
 
-function lookWith(check: Check, context: CheckContext, change: LocalChange | undefined): readonly Found[] {
-  if (check.looksAt === 'bar') {
-    if (!change) return eachBar(context, check.at);
-    return eachBar(
-      context,
-      check.at,
-      Math.max(0, change.from - 1),
-      Math.min(context.piece.bars.length, change.to + 1),
-    );
+function lookWith(
+  check: Check,
+  context: CheckContext,
+  change: LocalChange | undefined,
+  seamBars: ReadonlySet<number> | undefined,
+): readonly Found[] {
+  switch (check.looksAt) {
+    case 'bar': {
+      if (!change) return eachBar(context, check.at);
+      const end = Math.min(context.piece.bars.length, change.to + 1);
+      return eachBar(context, check.at, Math.max(0, change.from - 1), end);
+    }
+    case 'seam':
+      return eachSeam(context, check.at, (barIndex) => seamBars?.has(barIndex) ?? true);
+    case 'marks':
+      return change ? [] : check.find(context);
+    case 'piece':
+      return check.find(context);
   }
-  return change && check.looksAt === 'marks' ? [] : check.find(context);
 }

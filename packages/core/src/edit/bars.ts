@@ -1,7 +1,7 @@
 import { compare, type Fraction } from '../fraction/fraction.ts';
 import { isSameMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
-import { MAX_BARS, type Bar, type Piece } from '../piece/piece.ts';
+import { MAX_BARS, ofOneShape, type Bar, type Piece } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { BarSpan, Edited } from './edit.ts';
 
@@ -51,7 +51,7 @@ export function standsOutside({ tempoMarks, holds = [] }: Bar, lengthWholes: Fra
 
 /** The piece with one bar replaced, and the words for it. */
 export function withBar(piece: Piece, index: number, bar: Bar, says: string): Result<Edited> {
-  return accepted({ piece: { ...piece, bars: piece.bars.with(index, bar) }, says });
+  return accepted({ piece: { ...piece, bars: piece.bars.with(index, ofOneShape(bar)) }, says });
 }
 
 export function says(piece: Result<Piece>, words: string): Result<Edited> {

@@ -1,6 +1,6 @@
 import { formatMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
-import type { Bar } from '../piece/piece.ts';
+import { ofOneShape } from '../piece/piece.ts';
 import { refused } from '../problem/problem.ts';
 import { barAt, counted, says, splicedMaybe } from './bars.ts';
 import type { EditKind } from './edit.ts';
@@ -9,7 +9,7 @@ import type { EditKind } from './edit.ts';
 export const insertBars: EditKind<'insertBars'> = (piece, { at, count, meter }) => {
   if (count < 1) return refused('Say how many bars to add: 1 or more');
   const neighbour = barAt(piece, Math.max(0, at - 1));
-  const bar: Bar = { meter: meter ?? neighbour.meter, tempoMarks: [] };
+  const bar = ofOneShape({ meter: meter ?? neighbour.meter, tempoMarks: [] });
   const after = at === 0 ? 'at the start' : `after ${barName(barLabels(piece), at - 1)}`;
   return says(
     splicedMaybe(

@@ -1,4 +1,4 @@
-import type { Bar } from '../piece/piece.ts';
+import { ofOneShape, type Bar } from '../piece/piece.ts';
 import { refused } from '../problem/problem.ts';
 import { counted, says, spanName, splicedMaybe } from './bars.ts';
 import type { EditKind } from './edit.ts';
@@ -15,11 +15,5 @@ export const repeatBars: EditKind<'repeatBars'> = (piece, { from, count, times }
 };
 
 function withoutMarks({ meter, partial, pulse, rhythm }: Bar): Bar {
-  return {
-    meter,
-    ...(partial && { partial }),
-    tempoMarks: [],
-    ...(pulse && { pulse }),
-    ...(rhythm && { rhythm }),
-  };
+  return ofOneShape({ meter, partial, tempoMarks: [], pulse, rhythm });
 }

@@ -25,7 +25,7 @@ export const setMeter: EditKind<'setMeter'> = (piece, { from, count, meter }) =>
 };
 
 function remetered(bar: Bar, meter: Meter, name: () => string): Result<Bar> {
-  const { partial, pulse, ...rest } = bar;
+  const { partial, pulse } = bar;
   const length = meterLength(meter);
   const stillPartial = partial && compare(partial.lengthWholes, length) < 0 ? partial : undefined;
   const end = stillPartial?.lengthWholes ?? length;
@@ -35,10 +35,5 @@ function remetered(bar: Bar, meter: Meter, name: () => string): Result<Bar> {
     );
   }
   const stillPulse = pulse && chosenBeatsMaybe(meter, pulse) ? pulse : undefined;
-  return accepted({
-    ...rest,
-    meter,
-    ...(stillPartial && { partial: stillPartial }),
-    ...(stillPulse && { pulse: stillPulse }),
-  });
+  return accepted({ ...bar, meter, partial: stillPartial, pulse: stillPulse });
 }

@@ -8,10 +8,10 @@ import type { EditKind } from './edit.ts';
 export const setPulse: EditKind<'setPulse'> = (piece, { from, count, pulse }) => {
   const bars = [...piece.bars];
   for (let index = from; index < from + count; index++) {
-    const { pulse: _was, ...bar } = barAt(piece, index);
+    const bar = barAt(piece, index);
     const problem = pulse && pulseChoiceProblemMaybe(bar, pulse);
     if (problem) return refused(problem);
-    bars[index] = pulse ? { ...bar, pulse } : bar;
+    bars[index] = { ...bar, pulse };
   }
   const how = pulse ? formatPulseChoice(pulse) : 'as usual';
   return accepted({ piece: { ...piece, bars }, says: `${spanName(piece, { from, count })} beaten ${how}` });

@@ -13,6 +13,7 @@ import { parseEnding, parseHoldLength, parseJump } from './barText.ts';
 import { within, type FieldReader, type Fields } from './fieldReader.ts';
 import {
   MAX_REPEAT_TIMES,
+  ofOneShape,
   type Answer,
   type Bar,
   type Hold,
@@ -59,24 +60,25 @@ export class BarReader {
   read(value: unknown, path: string, meterBefore: Meter | undefined): Bar {
     const { reader } = this;
     const fields = reader.fields(value, path, BAR_FIELDS);
-    if (!fields) return { meter: meterBefore ?? STAND_IN_METER, tempoMarks: [] };
+    if (!fields) return ofOneShape({ meter: meterBefore ?? STAND_IN_METER, tempoMarks: [] });
     const meter = this.meter(fields, path, meterBefore);
     const label = fields['label'] === null ? null : reader.text(fields, 'label', path);
     const partial = this.partial(fields, path, meter);
     const rehearsalMark = reader.text(fields, 'rehearsalMark', path);
     const length = partial?.lengthWholes ?? meterLength(meter);
-    return this.withRest(fields, path, {
+    const bar = {
       meter,
-      ...(label !== undefined && { label }),
-      ...(partial && { partial }),
-      ...(rehearsalMark !== undefined && { rehearsalMark }),
+      label,
+      partial,
+      rehearsalMark,
       tempoMarks: reader.list<TempoMark>(
         fields['tempo'],
         `${path}.tempo`,
         'Tempo marks come as a list',
         (mark, at, before) => this.tempoMark(mark, at, length, before.at(-1)),
       ),
-    });
+    };
+    return ofOneShape(this.withRest(fields, path, bar));
   }
 
   /** What most bars have none of. */
@@ -101,14 +103,14 @@ export class BarReader {
     );
     return {
       ...bar,
-      ...(holds.length > 0 && { holds }),
-      ...(startsRepeat && { startsRepeat }),
-      ...(endsRepeat !== undefined && { endsRepeat }),
-      ...(ending && { ending }),
-      ...(navigation && { navigation }),
-      ...(pulse && { pulse }),
-      ...(rhythm && { rhythm }),
-      ...(answers.length > 0 && { answers }),
+      holds: holds.length > 0 ? holds : undefined,
+      startsRepeat: startsRepeat || undefined,
+      endsRepeat,
+      ending,
+      navigation,
+      pulse,
+      rhythm,
+      answers: answers.length > 0 ? answers : undefined,
     };
   }
 

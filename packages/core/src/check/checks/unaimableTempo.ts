@@ -1,6 +1,8 @@
-import { multiply } from '../../fraction/fraction.ts';
+import { equal, multiply, type Fraction } from '../../fraction/fraction.ts';
 import { formatNumber } from '../../fraction/text.ts';
 import { pulseOf } from '../../pulse/pulse.ts';
+import type { Bar } from '../../piece/piece.ts';
+import type { RateChange, TempoMap } from '../../tempo/tempoMap.ts';
 import { bpmOf } from '../../tempo/tempoMark.ts';
 import type { Check } from '../check.ts';
 
@@ -13,20 +15,33 @@ export const unaimableTempo: Check = {
   severity: 'hint',
   name: 'A tempo nobody can aim at',
   explains: 'Rehearse the equivalence itself: no device and no hand will find this number.',
-  looksAt: 'piece',
-  find: ({ piece, tempoMap, nameOf }) =>
-    tempoMap.changes.flatMap(({ barIndex, atWholes, law }) => {
-      const bar = piece.bars[barIndex];
-      const mark = bar?.tempoMarks.find((m) => m.atWholes.n === atWholes.n && m.atWholes.d === atWholes.d);
-      if (!bar || !mark || law.kind !== 'steady' || (!mark.equivalence && !mark.stated)) return [];
-      const beat = mark.stated && !mark.equivalence ? null : pulseOf(bar)[0]?.lengthWholes;
-      const bpm = beat ? bpmOf(law.rate, beat) : mark.stated?.bpm;
-      if (!bpm || multiply({ n: bpm.n % bpm.d, d: bpm.d }, FINEST).d === 1) return [];
-      return [
-        {
-          barIndex,
-          says: `From ${nameOf(barIndex)} the beat is ${formatNumber(bpm)} a minute, which nobody can aim at`,
-        },
-      ];
-    }),
+  looksAt: 'bar',
+  at: ({ tempoMap, nameOf }, bar, barIndex) => {
+    if (bar.tempoMarks.length === 0) return null;
+    const bpm = changesIn(tempoMap, barIndex)
+      .map((change) => newBpmMaybe(bar, change))
+      .find((candidate) => candidate && !isAimable(candidate));
+    if (!bpm) return null;
+    return { says: `From ${nameOf(barIndex)} the beat is ${formatNumber(bpm)} a minute, which nobody can aim at` };
+  },
 };
+
+function changesIn({ changes, atBar }: TempoMap, barIndex: number): readonly RateChange[] {
+  const from = atBar[barIndex] ?? 0;
+  let end = from;
+  while ((changes[end]?.barIndex ?? Infinity) <= barIndex) end++;
+  return changes.slice(from, end).filter((change) => change.barIndex === barIndex);
+}
+
+/** The number that a mark gives the beat; null where it gives none. */
+function newBpmMaybe(bar: Bar, { atWholes, law }: RateChange): Fraction | null {
+  const mark = bar.tempoMarks.find((candidate) => equal(candidate.atWholes, atWholes));
+  if (!mark || law.kind !== 'steady') return null;
+  if (!mark.equivalence) return mark.stated?.bpm ?? null;
+  const beat = pulseOf(bar)[0]?.lengthWholes;
+  return beat ? bpmOf(law.rate, beat) : null;
+}
+
+function isAimable(bpm: Fraction): boolean {
+  return multiply({ n: bpm.n % bpm.d, d: bpm.d }, FINEST).d === 1;
+}
