@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { writePiece } from '@anchorbeat/core';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
-import { benchPiece } from './core.mjs';
+import { benchPiece, fullPiece } from './core.mjs';
 import { show, summary } from './measure.mjs';
 import { startApp } from './server.mjs';
 
@@ -22,7 +22,7 @@ export async function benchBrowser() {
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.addInitScript(listenInPage);
-    const id = await longPiece(page);
+    const id = await putPiece(page, benchPiece(2000));
     await page.goto(`http://127.0.0.1:${PORT}/piece/${id}/map`);
     await page.locator('[data-bar="0"]').waitFor();
     show(
@@ -32,6 +32,12 @@ export async function benchBrowser() {
     );
     show('longest task while scrolling through', await longestTasks(page), 'wanted: under 50 ms');
     show('stop key to the last sound taken back', await stopTimes(page), 'wanted: under 50 ms');
+    const fullId = await putPiece(page, fullPiece(2000));
+    await page.goto(`http://127.0.0.1:${PORT}/piece/${fullId}/map`);
+    await page.locator('[data-bar="0"]').waitFor();
+    const { compile, handedOver } = await editTimes(page);
+    show('edit one bar of 2,000 (6,000 performed): compiled in the worker', compile, 'wanted: under 10 ms');
+    show('the same, sent, compiled and handed back to the page', handedOver);
   } finally {
     await browser.close();
     app.stop();
@@ -39,12 +45,30 @@ export async function benchBrowser() {
   }
 }
 
-async function longPiece(page) {
+async function putPiece(page, piece) {
   const url = `http://127.0.0.1:${PORT}/api/pieces`;
   const [{ ensembleId }] = await (await page.request.get(url)).json();
   const id = randomUUID();
-  await page.request.post(url, { data: { id, ensembleId, piece: writePiece(benchPiece(2000)) } });
+  await page.request.post(url, { data: { id, ensembleId, piece: writePiece(piece) } });
   return id;
+}
+
+/** Bars far apart get another meter, typed; how long the worker compiled, and how long the page waited for it. */
+async function editTimes(page) {
+  await page.evaluate(() => (window.compiles.length = 0));
+  for (let run = 0; run < 30; run++) {
+    await page.keyboard.press('g');
+    await page.keyboard.type(String(4 + ((run * 397) % 100) * 20));
+    await page.keyboard.press('Enter');
+    await page.keyboard.type(run % 2 ? '9/16' : '5/16');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction((count) => window.compiles.length > count, run, { timeout: 10_000 });
+  }
+  const compiles = await page.evaluate(() => window.compiles);
+  return {
+    compile: summary(compiles.map(({ compileMilliseconds }) => compileMilliseconds)),
+    handedOver: summary(compiles.map(({ waitedMilliseconds }) => waitedMilliseconds)),
+  };
 }
 
 async function keyToPaint(page, key, times) {
@@ -77,8 +101,21 @@ async function longestTasks(page) {
   return summary([longest]);
 }
 
-/** In the page: how long after a key the next frame was painted, and when sounds were last taken back. */
+/** In the page: how long after a key the next frame was painted, when sounds were last taken back, how long compiles took. */
 function listenInPage() {
+  window.compiles = [];
+  const { postMessage } = Worker.prototype;
+  Worker.prototype.postMessage = function (...message) {
+    const sentAt = performance.now();
+    const listen = ({ data }) => {
+      if (data.id !== message[0].id) return;
+      this.removeEventListener('message', listen);
+      const { compileMilliseconds } = data;
+      window.compiles.push({ compileMilliseconds, waitedMilliseconds: performance.now() - sentAt });
+    };
+    this.addEventListener('message', listen);
+    postMessage.apply(this, message);
+  };
   const { stop } = AudioBufferSourceNode.prototype;
   AudioBufferSourceNode.prototype.stop = function (when) {
     window.lastStop = performance.now();

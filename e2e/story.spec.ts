@@ -116,6 +116,7 @@ test('the podium counts in from a typed bar, shows the beat and the next seam, a
   const id = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c103';
   await openMap(page, id);
   await page.keyboard.press('Shift+P');
+  await expect(page.getByTestId('big-beat')).toBeVisible();
   await page.keyboard.type('11');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Bar 11')).toBeVisible();

@@ -99,9 +99,7 @@ function keptOf(check: Check, { findings, change, seamBars }: KnownWithSeams, pi
   const isNear = ({ barIndex }: ProvedFinding) => barIndex >= change.from - 1 && barIndex <= change.to;
   if (check.looksAt === 'bar') return own.filter((finding) => !isNear(finding));
   const standing = check.looksAt === 'seam' ? own.filter(({ barIndex }) => !seamBars.has(barIndex)) : own;
-  return standing.map((finding) =>
-    isNear(finding) ? prove(check, withoutAnswer(finding), piece) : finding,
-  );
+  return standing.map((finding) => (isNear(finding) ? prove(check, withoutAnswer(finding), piece) : finding));
 }
 
 function withoutAnswer({

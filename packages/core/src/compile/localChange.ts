@@ -25,17 +25,23 @@ export function localChangeMaybe(before: Piece, after: Piece, tempoMap: TempoMap
   return { from, to };
 }
 
+const MARKS = [
+  'tempoMarks',
+  'label',
+  'rehearsalMark',
+  'startsRepeat',
+  'endsRepeat',
+  'ending',
+  'navigation',
+] as const satisfies ReadonlyArray<keyof Bar>;
+
 function keepsItsMarks(was: Bar, is: Bar): boolean {
-  return (
-    was.tempoMarks === is.tempoMarks &&
-    was.label === is.label &&
-    was.rehearsalMark === is.rehearsalMark &&
-    was.startsRepeat === is.startsRepeat &&
-    was.endsRepeat === is.endsRepeat &&
-    was.ending === is.ending &&
-    was.navigation === is.navigation &&
-    was.partial?.keeps === is.partial?.keeps
-  );
+  return MARKS.every((name) => isAlike(was[name], is[name])) && was.partial?.keeps === is.partial?.keeps;
+}
+
+/** By content: a bar that came from another thread shares nothing with the one it replaces. */
+function isAlike(a: unknown, b: unknown): boolean {
+  return a === b || JSON.stringify(a) === JSON.stringify(b);
 }
 
 /** The length of a bar inside a ramp shapes the whole ramp. */

@@ -22,7 +22,9 @@ export const unaimableTempo: Check = {
       .map((change) => newBpmMaybe(bar, change))
       .find((candidate) => candidate && !isAimable(candidate));
     if (!bpm) return null;
-    return { says: `From ${nameOf(barIndex)} the beat is ${formatNumber(bpm)} a minute, which nobody can aim at` };
+    return {
+      says: `From ${nameOf(barIndex)} the beat is ${formatNumber(bpm)} a minute, which nobody can aim at`,
+    };
   },
 };
 
