@@ -50,18 +50,30 @@ export {
   parseStatedTempo,
 } from './tempo/text.ts';
 
-export { barLength, barStartInFullBar, MAX_BARS, MAX_REPEAT_TIMES, MAX_TEXT_LENGTH } from './piece/piece.ts';
+export {
+  barLength,
+  barStartInFullBar,
+  MAX_BARS,
+  MAX_CORRECTIONS,
+  MAX_REPEAT_TIMES,
+  MAX_SECTIONS,
+  MAX_TEXT_LENGTH,
+  ofOneShape,
+  SECTION_ACTS,
+} from './piece/piece.ts';
 export type {
   Answer,
   Bar,
   Hold,
   HoldLength,
   Jump,
+  LoggedCorrection,
   Navigation,
   PartialBar,
   Piece,
   PulseChoice,
   RepeatTimes,
+  SectionMark,
 } from './piece/piece.ts';
 export { barLabels, barName } from './piece/labels.ts';
 export { PIECE_FORMAT, PIECE_FORMAT_VERSION, writePiece } from './piece/document.ts';
@@ -147,7 +159,26 @@ export type { ProvedFinding } from './check/checks.ts';
 export type { Check, Correction, Finding, Severity } from './check/check.ts';
 
 export { applyEdit } from './edit/applyEdit.ts';
-export type { BarSpan, Edit, Edited, RouteSigns } from './edit/edit.ts';
+export type { BarSpan, CorrectionNote, Edit, Edited, PieceHead, RouteSigns } from './edit/edit.ts';
 export { signWords } from './edit/setSigns.ts';
 export { meterRun, spanName } from './edit/bars.ts';
-export { parseHoldEntry, parsePickupEntry, parseSignsEntry, parseTempoEntry } from './edit/typed.ts';
+export {
+  parseHoldEntry,
+  parsePickupEntry,
+  parseSectionEntry,
+  parseSignsEntry,
+  parseTempoEntry,
+} from './edit/typed.ts';
+export type { SectionEntry } from './edit/typed.ts';
+
+export {
+  entriesAt,
+  entryWords,
+  isRestBar,
+  nextEntryMaybe,
+  sectionSpans,
+  sectionsOf,
+} from './section/sections.ts';
+export type { NextEntry, SectionSpan } from './section/sections.ts';
+export { alignBars } from './piece/alignBars.ts';
+export type { Alignment } from './piece/alignBars.ts';

@@ -7,7 +7,9 @@ import type { Piece } from '../piece/piece.ts';
  */
 export function lookOf(piece: Piece, barIndex: number): string {
   const around = piece.bars.slice(Math.max(0, barIndex - 1), barIndex + 2);
-  const bare = around.map(({ label: _label, answers: _answers, ...bar }) => bar);
+  const bare = around.map(
+    ({ label: _label, answers: _answers, note: _note, sectionMarks: _marks, ...bar }) => bar,
+  );
   return JSON.stringify(writePiece({ title: '', subtitle: '', composer: '', bars: bare }).bars);
 }
 

@@ -35,17 +35,19 @@ export interface CountOff {
 
 /**
  * The count-off before a performed bar: full bars of the entry's meter at the tempo in force there, also inside a
- * ramp; then, before a pickup, what completes its bar, so that the count runs into the entry.
+ * ramp; then, before a pickup, what completes its bar, so that the count runs into the entry. As `wanted`, else as the
+ * bar itself says, else plainly.
  * @throws RangeError for a bar that is not performed, an unknown school or style, or more than 8 bars.
  */
 export function countOffFor(
   piece: Piece,
   timeline: Timeline,
   performed: number,
-  settings: CountOffSettings = PLAIN_COUNT_OFF,
+  wanted?: CountOffSettings,
 ): CountOff {
   const bar = piece.bars[timeline.route.barIndex[performed] ?? -1];
   if (!bar) throw new RangeError(`there is no performed bar ${performed} to count off`);
+  const settings = wanted ?? bar.countOff ?? PLAIN_COUNT_OFF;
   const rate = rateAt(timeline, { performed, atWholes: ZERO });
   const { beats, lengthWholes } = plannedBeats(bar, settings);
   const style = countOffStyleMaybe(settings.style);

@@ -18,6 +18,15 @@ import { setRhythm } from './setRhythm.ts';
 import { setSigns } from './setSigns.ts';
 import { setTempoMark } from './setTempoMark.ts';
 import { setTitle } from './setTitle.ts';
+import { correct } from './correct.ts';
+import { markSection } from './markSection.ts';
+import { moveBars } from './moveBars.ts';
+import { replacePiece } from './replacePiece.ts';
+import { restBars } from './restBars.ts';
+import { restSection } from './restSection.ts';
+import { setCountOff } from './setCountOff.ts';
+import { setHead } from './setHead.ts';
+import { setNote } from './setNote.ts';
 
 /** Every kind of edit, listed once. */
 const EDIT_KINDS: { readonly [K in Edit['kind']]: EditKind<K> } = {
@@ -38,6 +47,15 @@ const EDIT_KINDS: { readonly [K in Edit['kind']]: EditKind<K> } = {
   setSigns,
   answerFinding,
   setTitle,
+  setHead,
+  moveBars,
+  restBars,
+  markSection,
+  restSection,
+  setNote,
+  setCountOff,
+  correct,
+  replacePiece,
 };
 
 /** The piece after an edit with its description, or the reason it cannot be made. The given piece is untouched. */

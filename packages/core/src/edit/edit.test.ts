@@ -2,13 +2,13 @@ import { describe, expect, test } from '@jest/globals';
 import { fraction } from '../fraction/fraction.ts';
 import { writePiece } from '../piece/document.ts';
 import { readPiece } from '../piece/readPiece.ts';
-import { parseMeter } from '../meter/text.ts';
+import { formatMeter, parseMeter } from '../meter/text.ts';
 import { expectValue } from '../problem/problem.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece, seededRandom } from '../test/randomPiece.ts';
 import { applyEdit } from './applyEdit.ts';
 import type { Edit } from './edit.ts';
-import { parsePickupEntry, parseTempoEntry } from './typed.ts';
+import { parsePickupEntry, parseSectionEntry, parseTempoEntry } from './typed.ts';
 import { formatEquivalence, formatStatedTempo } from '../tempo/text.ts';
 
 const meter = (text: string) => expectValue(parseMeter(text));
@@ -154,5 +154,121 @@ describe('what a director types', () => {
     ['2', fraction(2, 4)],
   ])('pickup "%s"', (text, length) => {
     expect(parsePickupEntry(text, bar('4/4'))).toEqual({ ok: true, value: length });
+  });
+});
+
+describe('sections, notes and corrections', () => {
+  const piece = pieceOf({ meter: '4/4' }, {}, { meter: '5/8' }, {}, { meter: '4/4' }, {});
+  const barsAfter = (...edits: readonly Edit[]) => {
+    const last = edits.reduce((before, edit) => expectValue(applyEdit(before, edit)).piece, piece);
+    return writePiece(last).bars.map(({ meter: _meter, ...rest }) => rest);
+  };
+
+  test.each<[string, Edit[], object[]]>([
+    [
+      'a section rests and comes in again',
+      [{ kind: 'restSection', section: 'Reeds', from: 1, count: 2 }],
+      [
+        {},
+        { sections: [{ section: 'Reeds', does: 'rests' }] },
+        {},
+        { sections: [{ section: 'Reeds', does: 'enters' }] },
+        {},
+        {},
+      ],
+    ],
+    [
+      'a rest up to a bar that says something already',
+      [
+        { kind: 'markSection', bar: 5, section: 'Reeds', does: 'cue', says: 'watch' },
+        { kind: 'markSection', bar: 4, section: 'Reeds', does: 'enters' },
+        { kind: 'restSection', section: 'Reeds', from: 3, count: 2 },
+      ],
+      [
+        {},
+        {},
+        {},
+        { sections: [{ section: 'Reeds', does: 'rests' }] },
+        {},
+        { sections: [{ section: 'Reeds', does: 'cue', says: 'watch' }] },
+      ],
+    ],
+    [
+      'everybody rests',
+      [{ kind: 'restBars', from: 1, count: 2 }],
+      [{}, { rhythm: 'rw' }, { rhythm: 're re re re re' }, {}, {}, {}],
+    ],
+    [
+      'a word to the ensemble, and away with it',
+      [
+        { kind: 'setNote', bar: 0, note: 'lift' },
+        { kind: 'setNote', bar: 1, note: 'breathe' },
+        { kind: 'setNote', bar: 0, note: undefined },
+      ],
+      [{}, { note: 'breathe' }, {}, {}, {}, {}],
+    ],
+  ])('%s', (_name, edits, expected) => {
+    expect(barsAfter(...edits)).toEqual(expected);
+  });
+
+  test.each<[number, number, number, string]>([
+    [2, 2, 0, '5/8 5/8 4/4 4/4 4/4 4/4'],
+    [0, 1, 3, '4/4 5/8 4/4 5/8 4/4 4/4'],
+    [1, 2, 6, '4/4 5/8 4/4 4/4 4/4 5/8'],
+  ])('bars from %i, %i of them, move before %i', (from, count, before, meters) => {
+    const moved = expectValue(applyEdit(piece, { kind: 'moveBars', from, count, before }));
+    expect(moved.piece.bars.map((bar) => formatMeter(bar.meter)).join(' ')).toBe(meters);
+    expect(new Set(moved.piece.bars)).toEqual(new Set(piece.bars));
+  });
+
+  test('a correction is made and logged with what it was and is', () => {
+    const log = { why: 'a beat too many', spottedBy: 'Reeds', on: '2026-03-28' };
+    const edit: Edit = { kind: 'setMeter', from: 2, count: 1, meter: meter('9/16') };
+    const corrected = expectValue(applyEdit(piece, { kind: 'correct', edit, log }));
+    expect(corrected.piece.corrections).toEqual([{ place: 'bar 3', was: '5/8', is: '9/16', ...log }]);
+    expect(corrected.says).toBe('Corrected: bar 3 is now 9/16, was 5/8, spotted by Reeds');
+    const again = applyEdit(corrected.piece, { kind: 'correct', edit, log });
+    expect(again.ok).toBe(false);
+  });
+
+  test('an earlier piece takes the place of this one, and what changes is told', () => {
+    const later = expectValue(
+      applyEdit(piece, { kind: 'setMeter', from: 2, count: 1, meter: meter('9/16') }),
+    ).piece;
+    const back = expectValue(applyEdit(later, { kind: 'replacePiece', piece, how: 'Revision 3 restored' }));
+    expect(back.says).toBe('Revision 3 restored: bar 3 is now 5/8, was 9/16: one sixteenth longer');
+    expect(back.piece).toBe(piece);
+  });
+
+  test('the head of a piece is set field by field', () => {
+    const head = { composer: ' Wenna Tarrick ', sections: ['Bells', ' Bells', '', 'Reeds'], key: 'D minor' };
+    const set = expectValue(applyEdit(piece, { kind: 'setHead', head }));
+    expect(set.piece).toMatchObject({
+      composer: 'Wenna Tarrick',
+      sections: ['Bells', 'Reeds'],
+      key: 'D minor',
+      title: 'Test',
+    });
+    expect(
+      expectValue(applyEdit(set.piece, { kind: 'setHead', head: { key: '' } })).piece,
+    ).not.toHaveProperty('key');
+    expect(applyEdit(piece, { kind: 'setHead', head: { title: ' ' } }).ok).toBe(false);
+  });
+
+  test.each<[string, unknown]>([
+    ['bells enter', { kind: 'markSection', bar: 4, section: 'Bells', does: 'enters' }],
+    ['Bells rest', { kind: 'markSection', bar: 4, section: 'Bells', does: 'rests' }],
+    ['Bells rest 8 bars', { kind: 'restSection', section: 'Bells', from: 4, count: 8 }],
+    [
+      'low reeds cue after the drum',
+      { kind: 'markSection', bar: 4, section: 'low reeds', does: 'cue', says: 'after the drum' },
+    ],
+    ['BELLS', { kind: 'markSection', bar: 4, section: 'Bells', does: null }],
+    ['Bells rest a while', 'not a number of bars'],
+    ['nobody', 'Write the section'],
+  ])('typed: %s', (text, expected) => {
+    const read = parseSectionEntry(text, ['Bells', 'Reeds'], 4);
+    if (typeof expected === 'string') expect(!read.ok && read.problem.message).toContain(expected);
+    else expect(read).toEqual({ ok: true, value: expected });
   });
 });

@@ -1,6 +1,15 @@
 import type { Fraction } from '../fraction/fraction.ts';
 import type { Meter } from '../meter/meter.ts';
-import type { Bar, Hold, PartialBar, Piece, PulseChoice } from '../piece/piece.ts';
+import type { CountOffSettings } from '../countoff/settings.ts';
+import type {
+  Bar,
+  Hold,
+  LoggedCorrection,
+  PartialBar,
+  Piece,
+  PulseChoice,
+  SectionMark,
+} from '../piece/piece.ts';
 import type { Result } from '../problem/problem.ts';
 import type { Rhythm } from '../rhythm/rhythm.ts';
 import type { TempoMark } from '../tempo/tempoMark.ts';
@@ -34,7 +43,41 @@ export type Edit =
       readonly check: string;
       readonly reason: string | null;
     }
-  | { readonly kind: 'setTitle'; readonly title: string };
+  | { readonly kind: 'setTitle'; readonly title: string }
+  | { readonly kind: 'setHead'; readonly head: PieceHead }
+  /** Takes bars out and puts them back before the bar that stands at index `before` now. */
+  | ({ readonly kind: 'moveBars'; readonly before: number } & BarSpan)
+  /** Everybody rests in these bars. */
+  | ({ readonly kind: 'restBars' } & BarSpan)
+  /** Null for `does` takes away what was said of the section in this bar. */
+  | {
+      readonly kind: 'markSection';
+      readonly bar: number;
+      readonly section: string;
+      readonly does: SectionMark['does'] | null;
+      readonly says?: string;
+    }
+  /** A section rests in these bars and enters after them. */
+  | ({ readonly kind: 'restSection'; readonly section: string } & BarSpan)
+  | { readonly kind: 'setNote'; readonly bar: number; readonly note: string | undefined }
+  | { readonly kind: 'setCountOff'; readonly bar: number; readonly countOff: CountOffSettings | undefined }
+  /** Puts something right and keeps in the log what it was, why, and who saw it. */
+  | { readonly kind: 'correct'; readonly edit: Edit; readonly log: CorrectionNote }
+  /** The piece becomes another one as a whole: from a text, a table or an earlier revision. */
+  | { readonly kind: 'replacePiece'; readonly piece: Piece; readonly how: string };
+
+/** What of the head of a piece is to be set; an empty text takes it out. */
+export interface PieceHead {
+  readonly title?: string;
+  readonly subtitle?: string;
+  readonly composer?: string;
+  readonly key?: string;
+  readonly style?: string;
+  readonly sections?: readonly string[];
+}
+
+/** What the director says of a correction; the rest is worked out. */
+export type CorrectionNote = Pick<LoggedCorrection, 'why' | 'spottedBy' | 'on'>;
 
 /** Everything at a bar that steers the route: repeats, endings, jumps. */
 export type RouteSigns = Pick<Bar, 'startsRepeat' | 'endsRepeat' | 'ending' | 'navigation'>;

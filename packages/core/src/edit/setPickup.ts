@@ -1,11 +1,9 @@
 import { compare } from '../fraction/fraction.ts';
-import { formatFraction } from '../fraction/text.ts';
 import { meterLength } from '../meter/meter.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { refused } from '../problem/problem.ts';
-import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { formatNoteValue } from '../value/text.ts';
+import { lengthWords } from '../value/text.ts';
 import { barAt, standsOutside, withBar } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
@@ -25,12 +23,10 @@ export const setPickup: EditKind<'setPickup'> = (piece, { bar: index, lengthWhol
       `The tempo mark or hold inside ${name} would fall outside the pickup: move or delete it first`,
     );
   }
-  const value = noteValueOfLengthMaybe(lengthWholes);
-  const length = value ? `one ${formatNoteValue(value)}` : `${formatFraction(lengthWholes)} of a whole note`;
   return withBar(
     piece,
     index,
     { ...bar, partial: { keeps: 'end', lengthWholes } },
-    `${name} is a pickup of ${length}`,
+    `${name} is a pickup of ${lengthWords(lengthWholes)}`,
   );
 };

@@ -2,14 +2,14 @@ import { fraction, ZERO, type Fraction } from '../fraction/fraction.ts';
 import { parseFraction } from '../fraction/text.ts';
 import { meterLength } from '../meter/meter.ts';
 import { parseEnding, parseHoldLength, parseJump } from '../piece/barText.ts';
-import { MAX_REPEAT_TIMES, type Bar, type Hold } from '../piece/piece.ts';
+import { MAX_REPEAT_TIMES, MAX_TEXT_LENGTH, type Bar, type Hold } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { parseEquivalence, parseRamp, parseStatedTempo } from '../tempo/text.ts';
 import { TEMPO_RETURNS, type TempoMark } from '../tempo/tempoMark.ts';
 import { noteValue, noteValueLength, noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { parseNoteValue } from '../value/text.ts';
-import type { RouteSigns } from './edit.ts';
+import type { Edit, RouteSigns } from './edit.ts';
 
 const ON_BEAT = /^(.*?)\s+on\s+(\d{1,3})$/;
 
@@ -142,4 +142,40 @@ export function parsePickupEntry(text: string, bar: Bar): Result<Fraction> {
   if (trimmed.includes('/')) return asNumber;
   const unit = bar.meter.parts.at(-1)?.unit ?? meterLength(bar.meter).d;
   return accepted(fraction(asNumber.value.n, asNumber.value.d * unit));
+}
+
+/** What a director types about sections: `Bells enter`, `Reeds rest`, `Reeds rest 8`, `Drums cue after the bell`, `Drums` alone takes it back. */
+export type SectionEntry = Extract<Edit, { kind: 'markSection' | 'restSection' }>;
+
+const SECTION_ENTRY = /^(.+?)\s+(enters?|rests?|cue)(?:\s+(.+))?$/i;
+
+export function parseSectionEntry(
+  text: string,
+  sections: readonly string[],
+  bar: number,
+): Result<SectionEntry> {
+  const match = SECTION_ENTRY.exec(text.trim());
+  const typed = (match?.[1] ?? text).trim();
+  const section = sections.find((name) => name.toLowerCase() === typed.toLowerCase()) ?? typed;
+  if (section === '' || (!match && !sections.includes(section))) {
+    return refused('Write the section and what it does: Bells enter, Reeds rest 8, Drums cue after the bell');
+  }
+  if (!match) return accepted({ kind: 'markSection', bar, section, does: null });
+  const word = (match[2] ?? '').toLowerCase();
+  const says = match[3]?.trim();
+  if (!word.startsWith('rest')) {
+    const does = word === 'cue' ? 'cue' : 'enters';
+    return accepted({
+      kind: 'markSection',
+      bar,
+      section,
+      does,
+      ...(says && { says: says.slice(0, MAX_TEXT_LENGTH) }),
+    });
+  }
+  if (says === undefined) return accepted({ kind: 'markSection', bar, section, does: 'rests' });
+  const count = Number(/^(\d{1,5})(?:\s*bars?)?$/.exec(says)?.[1] ?? NaN);
+  if (!Number.isInteger(count) || count < 1)
+    return refused(`"${says.slice(0, 20)}" is not a number of bars to rest`);
+  return accepted({ kind: 'restSection', section, from: bar, count });
 }

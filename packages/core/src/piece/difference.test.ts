@@ -9,7 +9,17 @@ test.each([
   [
     'a meter',
     pieceOf({ meter: '4/4' }, {}, { meter: '9/16' }, { meter: '4/4' }, {}),
-    ['bar 3 is now 9/16, was 5/8'],
+    ['bar 3 is now 9/16, was 5/8: one sixteenth shorter'],
+  ],
+  [
+    'a meter of the same length',
+    pieceOf({ meter: '4/4' }, {}, { meter: '10/16 as 3+3+4' }, { meter: '4/4' }, {}),
+    ['bar 3 is now 10/16 as 3+3+4, was 5/8'],
+  ],
+  [
+    'the same meter for three bars',
+    pieceOf({ meter: '4/4' }, {}, { meter: '3/4' }, { meter: '4/4' }, { meter: '2/4' }),
+    ['bar 3 is now 3/4, was 5/8: one eighth longer', 'bar 5 is now 2/4, was 4/4: one half shorter'],
   ],
   [
     'bars added',
@@ -18,21 +28,57 @@ test.each([
   ],
   ['bars deleted', pieceOf({ meter: '4/4' }, {}, { meter: '4/4' }, {}), ['1 bar deleted from bar 3 on']],
   [
-    'a mark and a rehearsal mark',
+    'a bar added in one place and one changed in another',
+    pieceOf(
+      { meter: '4/4' },
+      { meter: '2/4' },
+      { meter: '4/4' },
+      { meter: '5/8' },
+      { meter: '4/4' },
+      { rhythm: 'w' },
+    ),
+    ['1 bar added at bar 2', 'bar 6: now notes w'],
+  ],
+  [
+    'marks',
     pieceOf(
       { meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] },
-      {},
+      { startsRepeat: true },
       { meter: '5/8' },
-      { meter: '4/4', rehearsalMark: 'A' },
-      {},
+      { meter: '4/4', rehearsalMark: 'A', sections: [{ section: 'Bells', does: 'enters' }] },
+      { note: 'lift' },
     ),
-    ['bar 1: tempo marks changed', 'bar 4: rehearsal mark changed'],
+    [
+      'bar 1: now quarter = 60',
+      'bar 2: now repeat opens',
+      'bar 4: now rehearsal mark A; Bells enters',
+      'bar 5: now note "lift"',
+    ],
   ],
   [
     'a stretch',
     pieceOf({ meter: '4/4' }, { meter: '3/4' }, {}, {}, {}, {}),
-    ['4 bars from bar 2 on replaced by 5 bars'],
+    [
+      'bar 2 is now 3/4, was 4/4: one quarter shorter',
+      'bar 3 is now 3/4, was 5/8: one eighth longer',
+      'bars 4 to 5 are now 3/4, was 4/4: one quarter shorter',
+      '1 bar added at bar 6',
+    ],
   ],
 ])('%s', (_name, after, says) => {
   expect(differencesBetween(base(), after).map((difference) => difference.says)).toEqual(says);
+});
+
+test('the head of a piece', () => {
+  const after = { ...base(), title: 'Other', key: 'D minor', sections: ['Bells', 'Reeds'] };
+  expect(differencesBetween(base(), after).map(({ says }) => says)).toEqual([
+    'title is now Other, was Test',
+    'key is now D minor',
+    'sections is now Bells, Reeds',
+  ]);
+  expect(differencesBetween(after, base()).map(({ place, was, is }) => ({ place, was, is }))).toContainEqual({
+    place: 'key',
+    was: 'D minor',
+    is: '',
+  });
 });

@@ -1,99 +1,299 @@
-import { barLabels, barName } from './labels.ts';
-import type { Bar, Piece } from './piece.ts';
-import { writePiece, type BarDocument } from './document.ts';
+import { compare, subtract } from '../fraction/fraction.ts';
 import { formatMeter } from '../meter/text.ts';
+import { lengthWords } from '../value/text.ts';
+import { alignBars } from './alignBars.ts';
+import { barLabels, barName } from './labels.ts';
+import { barLength, type Bar, type Piece } from './piece.ts';
+import { writePiece, type BarDocument, type HoldDocument, type TempoMarkDocument } from './document.ts';
 
 /** One place at which two pieces differ, in a musician's words. */
 export interface Difference {
   /** Printed name of the place, such as "bar 12" or "title". */
   readonly place: string;
   readonly says: string;
+  /** What stood there and what stands there now; empty where there was or is nothing. */
+  readonly was: string;
+  readonly is: string;
+  /** Index in the piece after, at which the place is seen; null for the head of the piece. */
+  readonly barIndex: number | null;
 }
 
 /**
- * What changed from `before` to `after`. Bars at both ends that are alike are matched; what lies
- * between is compared bar by bar where its length is the same, else reported as one replaced stretch.
+ * What changed from `before` to `after`. Bars are matched with as few changes as can be; neighbours that changed alike
+ * are told together.
  */
 export function differencesBetween(before: Piece, after: Piece): readonly Difference[] {
   return [...headDifferences(before, after), ...barDifferences(before, after)];
 }
 
+const HEAD_FIELDS = ['title', 'subtitle', 'composer', 'key', 'style'] as const;
+
 function headDifferences(before: Piece, after: Piece): Difference[] {
-  return (['title', 'subtitle', 'composer'] as const)
-    .filter((field) => before[field] !== after[field])
-    .map((field) => ({ place: field, says: `${field} is now "${after[field]}", was "${before[field]}"` }));
+  const named = HEAD_FIELDS.map((field) => [field, before[field] ?? '', after[field] ?? ''] as const);
+  const lists = [
+    ['sections', (before.sections ?? []).join(', '), (after.sections ?? []).join(', ')] as const,
+    ['corrections', counted(before.corrections?.length), counted(after.corrections?.length)] as const,
+    ['repeats after a jump', taken(before), taken(after)] as const,
+  ];
+  return [...named, ...lists]
+    .filter(([, was, is]) => was !== is)
+    .map(([place, was, is]) => ({
+      place,
+      was,
+      is,
+      barIndex: null,
+      says: `${place} is ${nowWords(was, is)}`,
+    }));
+}
+
+function counted(count = 0): string {
+  return count === 0 ? '' : `${count} in the log`;
+}
+
+function taken({ takesRepeatsAfterJump }: Piece): string {
+  return takesRepeatsAfterJump ? 'taken' : 'not taken';
+}
+
+function nowWords(was: string, is: string): string {
+  if (is === '') return `taken out, was ${was}`;
+  return was === '' ? `now ${is}` : `now ${is}, was ${was}`;
+}
+
+/** A place before it is put into a sentence, so that neighbours that changed alike can be told as one. */
+interface Change {
+  readonly kind: 'changed' | 'removed' | 'added';
+  readonly barIndex: number;
+  /** Name of the bar where it stood or stands. */
+  readonly name: string;
+  readonly was: string;
+  readonly is: string;
+  /** ": one sixteenth shorter" where the length changed, else empty. */
+  readonly by: string;
+  readonly isMeterOnly: boolean;
 }
 
 function barDifferences(before: Piece, after: Piece): Difference[] {
-  const [a, b] = [comparable(before), comparable(after)];
-  const start = commonLength(a, b, (list, index) => list[index]);
-  const rest = { a: a.slice(start), b: b.slice(start) };
-  const end = commonLength(rest.a, rest.b, (list, index) => list[list.length - 1 - index]);
-  const removed = a.length - start - end;
-  const added = b.length - start - end;
-  if (removed === 0 && added === 0) return [];
-  if (removed === added) return changedBars(before, after, start, removed, [a, b]);
-  const labels = barLabels(removed > 0 ? before : after);
-  const place = barName(labels, start);
-  if (removed === 0) return [{ place, says: `${bars(added)} added at ${place}` }];
-  if (added === 0) return [{ place, says: `${bars(removed)} deleted from ${place} on` }];
-  return [{ place, says: `${bars(removed)} from ${place} on replaced by ${bars(added)}` }];
+  const [was, is] = [comparable(before), comparable(after)];
+  const labels = { before: barLabels(before), after: barLabels(after) };
+  const changes: Change[] = [];
+  let reached = 0;
+  for (const step of alignBars(was.texts, is.texts)) {
+    if (step.kind === 'kept') reached = step.after + 1;
+    else if (step.kind === 'removed') {
+      const name = barName(labels.before, step.before);
+      changes.push({
+        kind: 'removed',
+        barIndex: reached,
+        name,
+        was: was.meters[step.before] ?? '',
+        is: '',
+        by: '',
+        isMeterOnly: false,
+      });
+    } else {
+      reached = step.after + 1;
+      const name = barName(labels.after, step.after);
+      const at = { barIndex: step.after, name };
+      if (step.kind === 'added')
+        changes.push({
+          ...at,
+          kind: 'added',
+          was: '',
+          is: is.meters[step.after] ?? '',
+          by: '',
+          isMeterOnly: false,
+        });
+      else
+        changes.push({
+          ...at,
+          kind: 'changed',
+          ...aspectsOf(before, after, step.before, step.after, was, is),
+        });
+    }
+  }
+  return runsOf(changes).map(tellRun);
 }
 
-function changedBars(
+/** Neighbours of one kind that changed in the same way. */
+function runsOf(changes: readonly Change[]): readonly Change[][] {
+  const runs: Change[][] = [];
+  for (const change of changes) {
+    const run = runs.at(-1);
+    const last = run?.at(-1);
+    const isNext =
+      last?.kind === 'removed'
+        ? change.barIndex === last.barIndex
+        : change.barIndex === (last?.barIndex ?? NaN) + 1;
+    const isAlike = change.kind !== 'changed' || (last?.was === change.was && last.is === change.is);
+    if (run && last?.kind === change.kind && isNext && isAlike) run.push(change);
+    else runs.push([change]);
+  }
+  return runs;
+}
+
+function tellRun(run: readonly Change[]): Difference {
+  const [first, last] = [run[0] as Change, run.at(-1) as Change];
+  const place =
+    run.length === 1
+      ? first.name
+      : `${first.name.replace(/^bar /, 'bars ')} to ${last.name.replace(/^bar /, '')}`;
+  const { was, is, barIndex } = first;
+  const bars = run.length === 1 ? '1 bar' : `${run.length} bars`;
+  switch (first.kind) {
+    case 'added':
+      return {
+        place,
+        was: '',
+        is: `${bars} of ${spread(run, 'is')}`,
+        barIndex,
+        says: `${bars} added at ${first.name}`,
+      };
+    case 'removed':
+      return {
+        place,
+        was: `${bars} of ${spread(run, 'was')}`,
+        is: '',
+        barIndex,
+        says: `${bars} deleted from ${first.name} on`,
+      };
+    case 'changed': {
+      const verb = first.isMeterOnly ? (run.length === 1 ? ' is ' : ' are ') : ': ';
+      return { place, was, is, barIndex, says: `${place}${verb}${nowWords(was, is)}${first.by}` };
+    }
+  }
+}
+
+/** The meters of a run, each once. */
+function spread(run: readonly Change[], side: 'was' | 'is'): string {
+  return [...new Set(run.map((change) => change[side]))].join(', ');
+}
+
+interface Comparable {
+  readonly documents: readonly BarDocument[];
+  readonly meters: readonly string[];
+  readonly texts: readonly string[];
+}
+
+function comparable(piece: Piece): Comparable {
+  const meters = piece.bars.map((bar) => formatMeter(bar.meter));
+  const documents = writePiece(piece).bars.map((bar, index) => ({ ...bar, meter: meters[index] ?? '' }));
+  return { documents, meters, texts: documents.map((bar) => JSON.stringify(bar)) };
+}
+
+/** What of a bar changed, as it was and as it is: "rehearsal mark A; note watch me". */
+function aspectsOf(
   before: Piece,
   after: Piece,
-  start: number,
-  count: number,
-  [a, b]: readonly [readonly string[], readonly string[]],
-): Difference[] {
-  const labels = barLabels(after);
-  const changed = Array.from({ length: count }, (_, index) => start + index).filter(
-    (index) => a[index] !== b[index],
-  );
-  return changed.map((index) => {
-    const place = barName(labels, index);
-    const [was, is] = [before.bars[index], after.bars[index]].map((bar) =>
-      bar ? formatMeter(bar.meter) : '',
-    );
-    const says =
-      was === is ? `${place}: ${aspects(a[index], b[index])} changed` : `${place} is now ${is}, was ${was}`;
-    return { place, says };
-  });
+  beforeIndex: number,
+  afterIndex: number,
+  wasAll: Comparable,
+  isAll: Comparable,
+): Pick<Change, 'was' | 'is' | 'by' | 'isMeterOnly'> {
+  const [was, is] = [wasAll.documents[beforeIndex] ?? {}, isAll.documents[afterIndex] ?? {}];
+  const changed = ASPECTS.filter((show) => show(was) !== show(is));
+  const told = (bar: BarDocument) =>
+    changed
+      .map((show) => show(bar))
+      .filter(Boolean)
+      .join('; ');
+  const [hasMeter, isMeterOnly] = [changed.includes(METER), changed.length === 1 && changed[0] === METER];
+  const by = hasMeter ? byWords(before.bars[beforeIndex] as Bar, after.bars[afterIndex] as Bar) : '';
+  return { was: told(was), is: told(is), by, isMeterOnly };
 }
 
-const ASPECTS: ReadonlyArray<readonly [keyof BarDocument, string]> = [
-  ['tempo', 'tempo marks'],
-  ['label', 'label'],
-  ['pickup', 'pickup'],
-  ['cutTo', 'length'],
-  ['rehearsalMark', 'rehearsal mark'],
+function byWords(before: Bar, after: Bar): string {
+  const longer = subtract(barLength(after), barLength(before));
+  if (longer.n === 0) return '';
+  const size = { n: Math.abs(longer.n), d: longer.d };
+  return `: ${lengthWords(size)} ${compare(longer, { n: 0, d: 1 }) < 0 ? 'shorter' : 'longer'}`;
+}
+
+type Aspect = (bar: BarDocument) => string;
+
+const METER: Aspect = ({ meter }) => meter ?? '';
+
+/** What can change in a bar, each in words; empty where the bar has none of it. */
+const ASPECTS: readonly Aspect[] = [
+  METER,
+  ({ label }) => (label === undefined ? '' : label === null ? 'no number' : `number ${label}`),
+  ({ pickup }) => (pickup ? `pickup of ${pickup}` : ''),
+  ({ cutTo }) => (cutTo ? `cut to ${cutTo}` : ''),
+  ({ rehearsalMark }) => (rehearsalMark ? `rehearsal mark ${rehearsalMark}` : ''),
+  ({ tempo }) => (tempo ?? []).map(tempoWords).join(', '),
+  ({ holds }) => (holds ?? []).map(holdWords).join(', '),
+  signWordsOf,
+  ({ pulse }) => (pulse ? `beaten ${pulse}` : ''),
+  ({ rhythm }) => (rhythm ? `notes ${rhythm}` : ''),
+  ({ answers }) => (answers ?? []).map(({ reason }) => `meant so: ${reason}`).join(', '),
+  ({ sections }) => (sections ?? []).map(sectionWords).join(', '),
+  ({ note }) => (note ? `note "${note}"` : ''),
+  ({ countOff }) => (countOff ? `count-off ${countOffWords(countOff)}` : ''),
 ];
 
-function aspects(a = '{}', b = '{}'): string {
-  const [was, is] = [JSON.parse(a) as BarDocument, JSON.parse(b) as BarDocument];
-  const names = ASPECTS.filter(([field]) => JSON.stringify(was[field]) !== JSON.stringify(is[field]));
-  return names.map(([, name]) => name).join(', ');
+function tempoWords({ at, term, tempo, equivalence, returns, ramp, endsRamp }: TempoMarkDocument): string {
+  const words = [
+    term,
+    equivalence,
+    tempo,
+    returns === term ? undefined : returns,
+    ramp,
+    endsRamp && 'end of the ramp',
+  ];
+  return `${words.filter(Boolean).join(' ')}${at ? ` at ${at}` : ''}`;
 }
 
-function comparable(piece: Piece): string[] {
-  const documents = writePiece(piece).bars;
-  return documents.map((bar, index) =>
-    JSON.stringify({ ...bar, meter: formatMeter((piece.bars[index] as Bar).meter) }),
-  );
+function holdWords({ at, kind, length }: HoldDocument): string {
+  return `${kind ?? 'hold'} ${length}${at ? ` at ${at}` : ''}`;
 }
 
-function commonLength(
-  a: readonly string[],
-  b: readonly string[],
-  at: (list: readonly string[], index: number) => string | undefined,
-): number {
-  const limit = Math.min(a.length, b.length);
-  let length = 0;
-  while (length < limit && at(a, length) === at(b, length)) length++;
-  return length;
+function signWordsOf({
+  startsRepeat,
+  endsRepeat,
+  ending,
+  segno,
+  coda,
+  toCoda,
+  fine,
+  jump,
+}: BarDocument): string {
+  const closes =
+    endsRepeat === undefined
+      ? ''
+      : endsRepeat === 'until cued'
+        ? 'repeat until cued'
+        : `repeat closes, ${endsRepeat} times`;
+  const words = [
+    startsRepeat && 'repeat opens',
+    ending && `ending ${ending}`,
+    closes,
+    segno && 'segno',
+    coda && 'coda',
+    toCoda && 'to coda',
+    fine && 'fine',
+    jump,
+  ];
+  return words.filter(Boolean).join(', ');
 }
 
-function bars(count: number): string {
-  return count === 1 ? '1 bar' : `${count} bars`;
+function sectionWords({ section, does, says }: NonNullable<BarDocument['sections']>[number]): string {
+  return `${section} ${does}${says ? ` (${says})` : ''}`;
+}
+
+function countOffWords({
+  bars,
+  style,
+  school,
+  cueWord,
+  breathOnLastBeat,
+  firstNote,
+}: NonNullable<BarDocument['countOff']>): string {
+  const words = [
+    bars !== undefined && `${bars} bars`,
+    style,
+    school,
+    cueWord && `cue word ${cueWord}`,
+    breathOnLastBeat && 'breath',
+    firstNote !== undefined && `from note ${firstNote}`,
+  ];
+  return words.filter(Boolean).join(', ') || 'plain';
 }

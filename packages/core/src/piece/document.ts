@@ -1,3 +1,4 @@
+import { PLAIN_COUNT_OFF, type CountOffSettings } from '../countoff/settings.ts';
 import { formatFraction } from '../fraction/text.ts';
 import { formatMeter } from '../meter/text.ts';
 import { formatPulseChoice } from '../pulse/text.ts';
@@ -6,7 +7,7 @@ import type { TempoMark } from '../tempo/tempoMark.ts';
 import { formatEquivalence, formatRamp, formatStatedTempo } from '../tempo/text.ts';
 import { formatNoteValue } from '../value/text.ts';
 import { formatEnding, formatHoldLength, formatJump } from './barText.ts';
-import type { Answer, Bar, Hold, Piece, RepeatTimes } from './piece.ts';
+import type { Answer, Bar, Hold, LoggedCorrection, Piece, RepeatTimes, SectionMark } from './piece.ts';
 
 export const PIECE_FORMAT = 'anchorbeat-piece';
 export const PIECE_FORMAT_VERSION = 1;
@@ -49,6 +50,19 @@ export interface BarDocument {
   readonly pulse?: string;
   readonly rhythm?: string;
   readonly answers?: readonly Answer[];
+  readonly sections?: readonly SectionMark[];
+  readonly note?: string;
+  readonly countOff?: CountOffDocument;
+}
+
+/** How a bar is counted in; what is left out is as in a plain count-off. */
+export interface CountOffDocument {
+  readonly bars?: number;
+  readonly school?: string;
+  readonly style?: string;
+  readonly breathOnLastBeat?: true;
+  readonly cueWord?: string;
+  readonly firstNote?: number;
 }
 
 /** The piece format, version 1: what files, the server's revisions and the API carry. */
@@ -59,6 +73,9 @@ export interface PieceDocument {
   readonly subtitle?: string;
   readonly composer?: string;
   readonly key?: string;
+  readonly style?: string;
+  readonly sections?: readonly string[];
+  readonly corrections?: readonly LoggedCorrection[];
   readonly takesRepeatsAfterJump?: true;
   readonly bars: readonly BarDocument[];
 }
@@ -79,6 +96,9 @@ export function writePiece(piece: Piece): PieceDocument {
     ...(piece.subtitle && { subtitle: piece.subtitle }),
     ...(piece.composer && { composer: piece.composer }),
     ...(piece.key !== undefined && { key: piece.key }),
+    ...(piece.style !== undefined && { style: piece.style }),
+    ...(piece.sections && { sections: piece.sections }),
+    ...(piece.corrections && { corrections: piece.corrections }),
     ...(piece.takesRepeatsAfterJump && { takesRepeatsAfterJump: true as const }),
     bars,
   };
@@ -99,6 +119,21 @@ function writeBar(bar: Bar, meter: string | undefined): BarDocument {
     ...(bar.pulse && { pulse: formatPulseChoice(bar.pulse) }),
     ...(bar.rhythm && { rhythm: formatRhythm(bar.rhythm) }),
     ...(bar.answers && { answers: bar.answers }),
+    ...(bar.sectionMarks && { sections: bar.sectionMarks }),
+    ...(bar.note !== undefined && { note: bar.note }),
+    ...(bar.countOff && { countOff: writeCountOff(bar.countOff) }),
+  };
+}
+
+function writeCountOff(settings: CountOffSettings): CountOffDocument {
+  const { bars, school, style, breathOnLastBeat, cueWord, firstNote } = settings;
+  return {
+    ...(bars !== PLAIN_COUNT_OFF.bars && { bars }),
+    ...(school !== PLAIN_COUNT_OFF.school && { school }),
+    ...(style !== PLAIN_COUNT_OFF.style && { style }),
+    ...(breathOnLastBeat && { breathOnLastBeat: true as const }),
+    ...(cueWord !== null && { cueWord }),
+    ...(firstNote !== null && { firstNote }),
   };
 }
 

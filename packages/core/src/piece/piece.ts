@@ -1,3 +1,4 @@
+import type { CountOffSettings } from '../countoff/settings.ts';
 import { fraction, subtract, type Fraction } from '../fraction/fraction.ts';
 import { meterLength, type Meter } from '../meter/meter.ts';
 import type { StatedTempo, TempoMark } from '../tempo/tempoMark.ts';
@@ -61,6 +62,31 @@ export interface Answer {
   readonly about: string;
 }
 
+export const SECTION_ACTS = ['enters', 'rests', 'cue'] as const;
+
+/**
+ * What a section does from a bar on: it enters, it rests, or it is cued there while it plays. `says` is for the player,
+ * such as "after the drum".
+ */
+export interface SectionMark {
+  readonly section: string;
+  readonly does: (typeof SECTION_ACTS)[number];
+  readonly says?: string;
+}
+
+/** A correction as the piece keeps it: what stood there, what stands there now, why, who saw it and on which day. */
+export interface LoggedCorrection {
+  /** "bar 31", as it was named then. */
+  readonly place: string;
+  readonly was: string;
+  readonly is: string;
+  readonly why: string;
+  /** A section, never a person; empty where the director saw it. */
+  readonly spottedBy: string;
+  /** YYYY-MM-DD. */
+  readonly on: string;
+}
+
 /** One written measure. */
 export interface Bar {
   readonly meter: Meter;
@@ -79,6 +105,12 @@ export interface Bar {
   readonly pulse?: PulseChoice;
   readonly rhythm?: Rhythm;
   readonly answers?: readonly Answer[];
+  /** What sections do from this bar on; at most one mark a section. */
+  readonly sectionMarks?: readonly SectionMark[];
+  /** A word to the ensemble at this bar. */
+  readonly note?: string;
+  /** How this bar is counted in; left out, plainly. */
+  readonly countOff?: CountOffSettings;
 }
 
 /**
@@ -100,6 +132,9 @@ export function ofOneShape(bar: Bar): Bar {
     pulse: bar.pulse,
     rhythm: bar.rhythm,
     answers: bar.answers,
+    sectionMarks: bar.sectionMarks,
+    note: bar.note,
+    countOff: bar.countOff,
   };
 }
 
@@ -110,6 +145,12 @@ export interface Piece {
   readonly composer: string;
   /** Tonic and mode as printed, such as "D minor"; needed only for pitched count-offs. */
   readonly key?: string;
+  /** Period or style, in the director's words. */
+  readonly style?: string;
+  /** The ensemble's sections, in the order of the score. */
+  readonly sections?: readonly string[];
+  /** What has been put right so far, oldest first. */
+  readonly corrections?: readonly LoggedCorrection[];
   /** After a D.C. or D.S.: whether inner repeats are taken again. Left out, they are not. */
   readonly takesRepeatsAfterJump?: true;
   readonly bars: readonly Bar[];
@@ -118,6 +159,8 @@ export interface Piece {
 export const MAX_BARS = 10_000;
 export const MAX_TEXT_LENGTH = 200;
 export const MAX_REPEAT_TIMES = 99;
+export const MAX_SECTIONS = 40;
+export const MAX_CORRECTIONS = 1000;
 
 /** What sounds when a piece states no tempo at its start. */
 export const UNSTATED_TEMPO: StatedTempo = { unit: noteValue('quarter'), bpm: fraction(96) };

@@ -10,6 +10,7 @@ import { TEMPO_RETURNS, type TempoMark, type TempoReturn } from '../tempo/tempoM
 import { parseEquivalence, parseRamp, parseStatedTempo } from '../tempo/text.ts';
 import { parseNoteValue } from '../value/text.ts';
 import { parseEnding, parseHoldLength, parseJump } from './barText.ts';
+import { readCountOff } from './readCountOff.ts';
 import { within, type FieldReader, type Fields } from './fieldReader.ts';
 import {
   MAX_REPEAT_TIMES,
@@ -17,8 +18,10 @@ import {
   type Answer,
   type Bar,
   type Hold,
+  SECTION_ACTS,
   type Navigation,
   type PartialBar,
+  type SectionMark,
 } from './piece.ts';
 
 const BAR_FIELDS = [
@@ -40,6 +43,9 @@ const BAR_FIELDS = [
   'pulse',
   'rhythm',
   'answers',
+  'sections',
+  'note',
+  'countOff',
 ];
 const MARK_FIELDS = ['at', 'term', 'tempo', 'equivalence', 'returns', 'ramp', 'endsRamp'];
 const HOLD_FIELDS = ['at', 'kind', 'length', 'value'];
@@ -101,6 +107,12 @@ export class BarReader {
       'Answers come as a list',
       (answer, at) => this.answer(answer, at),
     );
+    const sectionMarks = reader.list<SectionMark>(
+      fields['sections'],
+      `${path}.sections`,
+      'What sections do comes as a list',
+      (mark, at, before) => this.sectionMark(mark, at, before),
+    );
     return {
       ...bar,
       holds: holds.length > 0 ? holds : undefined,
@@ -111,6 +123,12 @@ export class BarReader {
       pulse,
       rhythm,
       answers: answers.length > 0 ? answers : undefined,
+      sectionMarks: sectionMarks.length > 0 ? sectionMarks : undefined,
+      note: reader.text(fields, 'note', path),
+      countOff:
+        fields['countOff'] === undefined
+          ? undefined
+          : readCountOff(reader, fields['countOff'], within(path, 'countOff')),
     };
   }
 
@@ -247,6 +265,23 @@ export class BarReader {
     const problem = choice && pulseChoiceProblemMaybe(bar, choice);
     if (problem) this.reader.refuse(within(path, 'pulse'), fields['pulse'], problem);
     return problem ? undefined : choice;
+  }
+
+  private sectionMark(value: unknown, path: string, before: readonly SectionMark[]): SectionMark | null {
+    const { reader } = this;
+    const fields = reader.fields(value, path, ['section', 'does', 'says']);
+    if (!fields) return null;
+    const section = reader.text(fields, 'section', path);
+    const does = SECTION_ACTS.find((act) => act === fields['does']);
+    const says = reader.text(fields, 'says', path);
+    if (!does) reader.refuse(within(path, 'does'), fields['does'], `A section ${SECTION_ACTS.join(', or ')}`);
+    if (!section) reader.refuse(within(path, 'section'), fields['section'], 'Name the section');
+    if (!section || !does) return null;
+    if (before.some((mark) => mark.section === section)) {
+      reader.refuse(within(path, 'section'), section, `${section} is told twice what to do in one bar`);
+      return null;
+    }
+    return { section, does, ...(says !== undefined && { says }) };
   }
 
   private answer(value: unknown, path: string): Answer | null {

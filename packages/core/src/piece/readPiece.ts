@@ -2,14 +2,35 @@ import type { Problem } from '../problem/problem.ts';
 import { PIECE_FORMAT, PIECE_FORMAT_VERSION } from './document.ts';
 import { FieldReader, type Fields } from './fieldReader.ts';
 import { barLabels, barName } from './labels.ts';
-import { MAX_BARS, type Bar, type Piece } from './piece.ts';
+import {
+  MAX_BARS,
+  MAX_CORRECTIONS,
+  MAX_SECTIONS,
+  MAX_TEXT_LENGTH,
+  type Bar,
+  type LoggedCorrection,
+  type Piece,
+} from './piece.ts';
 import { BarReader } from './readBar.ts';
 
 export type PieceReading =
   | { readonly ok: true; readonly piece: Piece }
   | { readonly ok: false; readonly problems: readonly Problem[] };
 
-const FIELDS = ['format', 'version', 'title', 'subtitle', 'composer', 'key', 'takesRepeatsAfterJump', 'bars'];
+const FIELDS = [
+  'format',
+  'version',
+  'title',
+  'subtitle',
+  'composer',
+  'key',
+  'style',
+  'sections',
+  'corrections',
+  'takesRepeatsAfterJump',
+  'bars',
+];
+const CORRECTION_FIELDS = ['place', 'was', 'is', 'why', 'spottedBy', 'on'] as const;
 
 /**
  * Reads a piece document of any origin. Everything wrong is reported (the first 50), each with its
@@ -20,12 +41,18 @@ export function readPiece(document: unknown): PieceReading {
   const fields = reader.fields(document, '', FIELDS);
   if (!fields || !isOurFormat(reader, fields)) return { ok: false, problems: reader.problems };
   const key = reader.text(fields, 'key', '');
+  const style = reader.text(fields, 'style', '');
+  const sections = readSections(reader, fields);
+  const corrections = readCorrections(reader, fields);
   const takesRepeatsAfterJump = reader.flag(fields, 'takesRepeatsAfterJump', '');
   const piece: Piece = {
     title: readTitle(reader, fields),
     subtitle: reader.text(fields, 'subtitle', '') ?? '',
     composer: reader.text(fields, 'composer', '') ?? '',
     ...(key !== undefined && { key }),
+    ...(style !== undefined && { style }),
+    ...(sections.length > 0 && { sections }),
+    ...(corrections.length > 0 && { corrections }),
     ...(takesRepeatsAfterJump && { takesRepeatsAfterJump }),
     bars: readBars(reader, fields['bars']),
   };
@@ -48,6 +75,46 @@ function readTitle(reader: FieldReader, fields: Fields): string {
   const title = reader.text(fields, 'title', '');
   if (title === undefined || title.trim() === '') reader.refuse('title', title, 'Give the piece a title');
   return title ?? '';
+}
+
+function readSections(reader: FieldReader, fields: Fields): readonly string[] {
+  const sections = reader.list<string>(
+    fields['sections'],
+    'sections',
+    'Sections come as a list of names',
+    (name, path, before) => {
+      const isNew = typeof name === 'string' && name.trim() !== '' && !before.includes(name);
+      if (isNew && name.length <= MAX_TEXT_LENGTH) return name;
+      reader.refuse(path, name, 'A section has a short name of its own');
+      return null;
+    },
+  );
+  if (sections.length > MAX_SECTIONS)
+    reader.refuse('sections', `${sections.length} sections`, `A piece has at most ${MAX_SECTIONS} sections`);
+  return sections;
+}
+
+function readCorrections(reader: FieldReader, fields: Fields): readonly LoggedCorrection[] {
+  const value = fields['corrections'];
+  if (Array.isArray(value) && value.length > MAX_CORRECTIONS) {
+    reader.refuse('corrections', `${value.length}`, `A piece keeps at most ${MAX_CORRECTIONS} corrections`);
+    return [];
+  }
+  return reader.list<LoggedCorrection>(value, 'corrections', 'Corrections come as a list', (item, path) => {
+    const entry = reader.fields(item, path, CORRECTION_FIELDS);
+    if (!entry) return null;
+    const text = (name: (typeof CORRECTION_FIELDS)[number]) => reader.text(entry, name, path) ?? '';
+    const on = text('on');
+    if (!/^\d{4}-\d\d-\d\d$/.test(on)) reader.refuse(`${path}.on`, on, 'A day is written 2026-03-28');
+    return {
+      place: text('place'),
+      was: text('was'),
+      is: text('is'),
+      why: text('why'),
+      spottedBy: text('spottedBy'),
+      on,
+    };
+  });
 }
 
 function readBars(reader: FieldReader, value: unknown): readonly Bar[] {

@@ -1,9 +1,7 @@
 import { compare, equal, subtract, type Fraction } from '../fraction/fraction.ts';
-import { formatFraction } from '../fraction/text.ts';
 import { barLength, type Piece } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
-import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { formatNoteValue } from '../value/text.ts';
+import { lengthWords } from '../value/text.ts';
 
 /** A bar that misses its neighbours' length by less than a beat. Negative is short. */
 export interface OddBar {
@@ -22,10 +20,5 @@ export function oddBarMaybe(piece: Piece, barIndex: number): OddBar | null {
   const size = { n: Math.abs(differenceWholes.n), d: differenceWholes.d };
   const beat = pulseOf(before)[0]?.lengthWholes;
   if (size.n === 0 || !beat || compare(size, beat) >= 0) return null;
-  return { differenceWholes, words: `${named(size)} ${differenceWholes.n < 0 ? 'short' : 'long'}` };
-}
-
-function named(size: Fraction): string {
-  const value = noteValueOfLengthMaybe(size);
-  return value ? `one ${formatNoteValue(value)}` : `${formatFraction(size)} of a whole note`;
+  return { differenceWholes, words: `${lengthWords(size)} ${differenceWholes.n < 0 ? 'short' : 'long'}` };
 }

@@ -1,3 +1,4 @@
+import { PLAIN_COUNT_OFF } from '../countoff/settings.ts';
 import { compare, fraction } from '../fraction/fraction.ts';
 import { barLength, type Bar, type Hold, type Navigation, type Piece } from '../piece/piece.ts';
 import { beatNumbers } from '../pulse/choice.ts';
@@ -65,6 +66,9 @@ export function richPiece(seed: number, barCount: number): Piece {
       ...(below(8) === 0 && { ending: below(2) ? [1] : [2] }),
       ...(signs && { navigation: signs }),
       ...(rhythm?.ok && { rhythm: rhythm.value }),
+      ...(below(10) === 0 && { sectionMarks: [{ section: 'Bells', does: 'enters' as const }] }),
+      ...(below(10) === 0 && { note: 'lift' }),
+      ...(below(14) === 0 && { countOff: { ...PLAIN_COUNT_OFF, bars: 2, cueWord: 'now' } }),
       ...(below(6) === 0 && { pulse: { kind: 'in' as const, beats: numbers[below(numbers.length)] ?? 1 } }),
     };
   };

@@ -1,5 +1,15 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
-import { MAX_DOTS, NOTE_BASES, noteValue, type NoteBase, type NoteValue, type Tuplet } from './noteValue.ts';
+import type { Fraction } from '../fraction/fraction.ts';
+import { formatFraction } from '../fraction/text.ts';
+import {
+  MAX_DOTS,
+  NOTE_BASES,
+  noteValue,
+  noteValueOfLengthMaybe,
+  type NoteBase,
+  type NoteValue,
+  type Tuplet,
+} from './noteValue.ts';
 
 const DOT_WORDS = ['', 'dotted ', 'double-dotted ', 'triple-dotted '] as const;
 
@@ -85,6 +95,12 @@ function notANote(text: string): Result<never> {
 export function formatNoteValue(value: NoteValue): string {
   const tuplets = value.tuplets.map((tuplet) => `${tupletName(tuplet)} `).join('');
   return `${tuplets}${DOT_WORDS[Math.min(value.dots, MAX_DOTS)] ?? ''}${value.base}`;
+}
+
+/** A length in words: "one dotted quarter", or "5/8 of a whole note" where no single note has it. */
+export function lengthWords(lengthWholes: Fraction): string {
+  const value = noteValueOfLengthMaybe(lengthWholes);
+  return value ? `one ${formatNoteValue(value)}` : `${formatFraction(lengthWholes)} of a whole note`;
 }
 
 function tupletName(tuplet: Tuplet): string {

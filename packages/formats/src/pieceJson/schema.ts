@@ -1,9 +1,15 @@
 import {
+  COUNT_OFF_STYLES,
+  COUNT_SCHOOLS,
   MAX_BARS,
+  MAX_CORRECTIONS,
+  MAX_COUNT_OFF_BARS,
   MAX_REPEAT_TIMES,
   MAX_TEXT_LENGTH,
   PIECE_FORMAT,
   PIECE_FORMAT_VERSION,
+  MAX_SECTIONS,
+  SECTION_ACTS,
   TEMPO_RETURNS,
 } from '@anchorbeat/core';
 
@@ -86,6 +92,30 @@ const bar = record({
       ['check', 'reason', 'about'],
     ),
   },
+  sections: {
+    type: 'array',
+    description: 'What sections do from this bar on, at most one mark a section',
+    items: record(
+      {
+        section: text('Its name'),
+        does: { enum: [...SECTION_ACTS] },
+        says: text('For the player: after the drum'),
+      },
+      ['section', 'does'],
+    ),
+  },
+  note: text('A word to the ensemble'),
+  countOff: {
+    ...record({
+      bars: { type: 'integer', minimum: 0, maximum: MAX_COUNT_OFF_BARS, description: 'Left out: 1' },
+      school: { enum: COUNT_SCHOOLS.map((school) => school.id) },
+      style: { enum: COUNT_OFF_STYLES.map((style) => style.id) },
+      breathOnLastBeat: sign('The last beat is left open'),
+      cueWord: text('Spoken on the last beat'),
+      firstNote: { type: 'integer', minimum: 0, maximum: 127, description: 'First note of the entry, MIDI' },
+    }),
+    description: 'How this bar is counted in; left out: plainly, one bar',
+  },
 });
 
 /**
@@ -102,6 +132,28 @@ export const PIECE_SCHEMA = {
       subtitle: text('Movement, or whatever stands under the title'),
       composer: text('As printed'),
       key: text('Tonic and mode, such as D minor'),
+      style: text('Period or style'),
+      sections: {
+        type: 'array',
+        maxItems: MAX_SECTIONS,
+        uniqueItems: true,
+        items: { ...text('A section of the ensemble'), minLength: 1 },
+      },
+      corrections: {
+        type: 'array',
+        maxItems: MAX_CORRECTIONS,
+        items: record(
+          {
+            place: text('The place as it was named then: bar 31'),
+            was: text('What stood there'),
+            is: text('What stands there now'),
+            why: text('The reason'),
+            spottedBy: text('The section that saw it'),
+            on: { type: 'string', pattern: '^\\d{4}-\\d\\d-\\d\\d$' },
+          },
+          ['on'],
+        ),
+      },
       takesRepeatsAfterJump: sign('Inner repeats are taken again after a D.C. or D.S.'),
       bars: { type: 'array', minItems: 1, maxItems: MAX_BARS, items: bar },
     },

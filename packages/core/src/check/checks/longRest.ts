@@ -1,3 +1,4 @@
+import { isRestBar } from '../../section/sections.ts';
 import type { Check, Found } from '../check.ts';
 
 const LONG_REST_BARS = 8;
@@ -12,8 +13,9 @@ export const longRest: Check = {
   find: ({ piece, nameOf }) => {
     const found: Found[] = [];
     let from = -1;
-    piece.bars.forEach(({ rhythm, rehearsalMark }, barIndex) => {
-      const isRest = rhythm?.[0]?.isRest === true && rhythm.every((note) => note.isRest);
+    piece.bars.forEach((bar, barIndex) => {
+      const { rehearsalMark } = bar;
+      const isRest = isRestBar(bar);
       if (!isRest || rehearsalMark !== undefined) from = isRest ? barIndex : -1;
       else if (from < 0) from = barIndex;
       if (from >= 0 && barIndex - from + 1 === LONG_REST_BARS) {

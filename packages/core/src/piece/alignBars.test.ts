@@ -1,0 +1,61 @@
+import { expect, test } from '@jest/globals';
+import { seededRandom } from '../test/randomPiece.ts';
+import { alignBars, type Alignment } from './alignBars.ts';
+
+test.each<[string, string, string]>([
+  ['', '', ''],
+  ['abc', 'abc', '= = ='],
+  ['abc', 'abxc', '= = + ='],
+  ['abc', 'ac', '= - ='],
+  ['abc', 'axc', '= ~ ='],
+  ['aaaa', 'aabbaa', '= = + + = ='],
+  ['abcd', 'xabyd', '+ = = ~ ='],
+  ['abcde', 'axxxe', '= ~ ~ ~ ='],
+  ['', 'ab', '+ +'],
+])('%s to %s', (before, after, shape) => {
+  const signs = { kept: '=', changed: '~', removed: '-', added: '+' };
+  expect(
+    alignBars([...before], [...after])
+      .map(({ kind }) => signs[kind])
+      .join(' '),
+  ).toBe(shape);
+});
+
+test('any two lists are matched in order, whole, and with no more differences than a slow table finds', () => {
+  const random = seededRandom(7);
+  const list = () =>
+    Array.from({ length: Math.floor(random() * 30) }, () => 'abcd'[Math.floor(random() * 4)] ?? 'a');
+  for (let trial = 0; trial < 400; trial++) {
+    const [before, after] = [list(), list()];
+    const alignment = alignBars(before, after);
+    expect(indices(alignment, 'before')).toEqual(before.map((_, index) => index));
+    expect(indices(alignment, 'after')).toEqual(after.map((_, index) => index));
+    const kept = alignment.flatMap((step) => (step.kind === 'kept' ? [step] : []));
+    for (const step of kept) expect(before[step.before]).toBe(after[step.after]);
+    expect(kept).toHaveLength(longestCommon(before, after));
+  }
+});
+
+test('lists of thousands that have nothing in common are matched at once', () => {
+  const list = (letter: string) => Array.from({ length: 8000 }, (_, index) => `${letter}${index}`);
+  const alignment = alignBars(list('a'), [...list('b'), 'c']);
+  expect(alignment).toHaveLength(8001);
+  expect(alignment.at(-1)).toEqual({ kind: 'added', after: 8000 });
+});
+
+function indices(alignment: readonly Alignment[], side: 'before' | 'after'): number[] {
+  return alignment.flatMap((step) => {
+    const index = (step as Partial<Record<'before' | 'after', number>>)[side];
+    return index === undefined ? [] : [index];
+  });
+}
+
+/** The slow twin: length of the longest common subsequence, by table. */
+function longestCommon(a: readonly string[], b: readonly string[]): number {
+  const table = Array.from({ length: a.length + 1 }, () => new Array<number>(b.length + 1).fill(0));
+  for (let i = 1; i <= a.length; i++)
+    for (let j = 1; j <= b.length; j++)
+      table[i]![j] =
+        a[i - 1] === b[j - 1] ? table[i - 1]![j - 1]! + 1 : Math.max(table[i - 1]![j]!, table[i]![j - 1]!);
+  return table[a.length]![b.length]!;
+}

@@ -1,0 +1,43 @@
+import { describe, expect, test } from '@jest/globals';
+import { timelineOf } from '../timeline/timeline.ts';
+import { pieceOf } from '../test/pieceOf.ts';
+import type { BarDocument } from '../piece/document.ts';
+import type { SectionMark } from '../piece/piece.ts';
+import { entryWords, nextEntryMaybe, sectionSpans } from './sections.ts';
+
+const bells = (does: SectionMark['does']) => ({ sections: [{ section: 'Bells', does }] });
+
+describe('when a section plays', () => {
+  test.each<[string, BarDocument[], string]>([
+    ['nothing said', [{ meter: '4/4' }, bells('cue'), {}], 'plays 0-3'],
+    ['an entry later on', [{ meter: '4/4' }, {}, bells('enters'), {}], 'rests 0-2, plays 2-4'],
+    ['an entry at the start', [{ meter: '4/4', ...bells('enters') }, {}], 'plays 0-2'],
+    [
+      'a rest in the middle',
+      [{ meter: '4/4' }, bells('rests'), {}, bells('enters'), {}],
+      'plays 0-1, rests 1-3, plays 3-5',
+    ],
+    ['said twice', [{ meter: '4/4' }, bells('rests'), bells('rests'), {}], 'plays 0-1, rests 1-4'],
+    ['rests from the start', [{ meter: '4/4', ...bells('rests') }, bells('enters')], 'rests 0-1, plays 1-2'],
+  ])('%s', (_name, bars, expected) => {
+    const spans = sectionSpans(pieceOf(...bars)).filter(({ section }) => section === 'Bells');
+    expect(spans.map(({ does, from, to }) => `${does} ${from}-${to}`).join(', ')).toBe(expected);
+  });
+});
+
+test('who comes in next is found in performed order, through a repeat', () => {
+  const piece = pieceOf({ meter: '4/4', startsRepeat: true }, { ...bells('enters'), endsRepeat: 2 }, {});
+  const timeline = timelineOf(piece);
+  const nextFrom = (performed: number) => nextEntryMaybe(piece, timeline, performed)?.performed;
+  expect([0, 1, 2, 3, 4].map(nextFrom)).toEqual([1, 1, 3, 3, undefined]);
+});
+
+test('entries in words', () => {
+  const marks: SectionMark[] = [
+    { section: 'Bells', does: 'enters' },
+    { section: 'Reeds', does: 'enters' },
+    { section: 'Drums', does: 'cue', says: 'after the bell' },
+    { section: 'Horn', does: 'enters', says: 'from nothing' },
+  ];
+  expect(entryWords(marks)).toBe('Bells and Reeds enter; Drums: after the bell; Horn enters: from nothing');
+});

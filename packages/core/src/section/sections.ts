@@ -1,0 +1,93 @@
+import type { Bar, Piece, SectionMark } from '../piece/piece.ts';
+import type { Timeline } from '../timeline/timeline.ts';
+
+/** A run of written bars in which a section plays or rests: `from` up to `to` (exclusive). */
+export interface SectionSpan {
+  readonly section: string;
+  readonly does: 'plays' | 'rests';
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The sections of a piece: those it lists, then any that only its marks name. */
+export function sectionsOf(piece: Piece): readonly string[] {
+  const names = new Set(piece.sections ?? []);
+  for (const bar of piece.bars) for (const mark of bar.sectionMarks ?? []) names.add(mark.section);
+  return [...names];
+}
+
+/**
+ * When each section plays and rests, in written order. A section plays from the start unless the first that is said of
+ * it is that it enters; it then rests until there.
+ */
+export function sectionSpans(piece: Piece): readonly SectionSpan[] {
+  return sectionsOf(piece).flatMap((section) => spansOf(piece, section));
+}
+
+function spansOf({ bars }: Piece, section: string): SectionSpan[] {
+  const turns = bars.flatMap((bar, index) => {
+    const mark = markOf(bar, section);
+    return mark && mark.does !== 'cue' ? [{ index, does: playing(mark) }] : [];
+  });
+  const first = turns[0];
+  const opening = first?.does === 'plays' ? 'rests' : 'plays';
+  const spans: SectionSpan[] = [];
+  let open: SectionSpan = { section, does: opening, from: 0, to: bars.length };
+  for (const { index, does } of turns) {
+    if (does === open.does && index > 0) continue;
+    if (index > open.from) spans.push({ ...open, to: index });
+    open = { section, does, from: index, to: bars.length };
+  }
+  return [...spans, open];
+}
+
+function playing({ does }: SectionMark): SectionSpan['does'] {
+  return does === 'rests' ? 'rests' : 'plays';
+}
+
+function markOf({ sectionMarks }: Bar, section: string): SectionMark | undefined {
+  return sectionMarks?.find((mark) => mark.section === section);
+}
+
+/** Who comes in, or is cued, at a performed bar. */
+export interface NextEntry {
+  readonly performed: number;
+  readonly marks: readonly SectionMark[];
+}
+
+/** The next performed bar, from one on, at which somebody enters or is cued; null where nobody does any more. */
+export function nextEntryMaybe(piece: Piece, { route }: Timeline, fromPerformed: number): NextEntry | null {
+  for (let performed = fromPerformed; performed < route.barIndex.length; performed++) {
+    const marks = entriesAt(piece, route.barIndex[performed] ?? -1);
+    if (marks.length > 0) return { performed, marks };
+  }
+  return null;
+}
+
+/** The marks of a written bar by which somebody comes in. */
+export function entriesAt({ bars }: Piece, barIndex: number): readonly SectionMark[] {
+  return bars[barIndex]?.sectionMarks?.filter((mark) => mark.does !== 'rests') ?? [];
+}
+
+/** "Bells and Reeds enter", "Drums: after the bell". */
+export function entryWords(marks: readonly SectionMark[]): string {
+  const entering = marks.filter((mark) => mark.does === 'enters' && !mark.says).map(({ section }) => section);
+  const others = marks.filter((mark) => mark.does === 'cue' || mark.says);
+  const together =
+    entering.length > 0 ? [`${listed(entering)} ${entering.length === 1 ? 'enters' : 'enter'}`] : [];
+  return [
+    ...together,
+    ...others.map(
+      ({ section, does, says }) => `${section}${does === 'cue' ? '' : ' enters'}: ${says ?? 'cue'}`,
+    ),
+  ].join('; ');
+}
+
+function listed(names: readonly string[]): string {
+  return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1) ?? ''}`;
+}
+
+/** Whether everybody rests in a bar, as its notes say. */
+export function isRestBar({ rhythm }: Bar): boolean {
+  return rhythm?.[0]?.isRest === true && rhythm.every((note) => note.isRest);
+}
