@@ -182,3 +182,8 @@ export {
 export type { NextEntry, SectionSpan } from './section/sections.ts';
 export { alignBars } from './piece/alignBars.ts';
 export type { Alignment } from './piece/alignBars.ts';
+
+export { readShorthand, SHORTHAND_LINES } from './shorthand/readShorthand.ts';
+export type { ShorthandProblem, ShorthandReading } from './shorthand/readShorthand.ts';
+export { writeShorthand } from './shorthand/writeShorthand.ts';
+export { mergeBars } from './shorthand/mergeBars.ts';

@@ -31,7 +31,8 @@ export function parseTempoEntry(text: string, bar: Bar): Result<TempoMark> {
   return accepted(mark);
 }
 
-const RAMP_WORDS = /^(molto )?(rit\.?|rall\.?|accel\.?|ramp)\s*(.*)$/i;
+/** A ramp as it is typed: how much, the word, and what it arrives at. */
+export const RAMP_WORDS = /^(molto )?(rit\.?|rall\.?|accel\.?|ramp)\s*(.*)$/i;
 
 /** Reads a rit. or accel. with what it arrives at, "a tempo", "tempo primo", or "end" for where a ramp ends. */
 function parseRampPart(part: string): Result<Partial<TempoMark>> | null {
@@ -62,7 +63,8 @@ function parseTempoPart(part: string, bar: Bar): Result<Partial<TempoMark>> {
   return stated.ok ? accepted({ stated: stated.value }) : stated;
 }
 
-function beatPosition(bar: Bar, numeral: number): Result<Fraction> {
+/** Where the beat with a numeral begins. */
+export function beatPosition(bar: Bar, numeral: number): Result<Fraction> {
   const beat = pulseOf(bar).find((candidate) => candidate.numeral === numeral);
   if (beat) return accepted(beat.atWholes);
   return refused(

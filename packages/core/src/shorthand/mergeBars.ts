@@ -1,0 +1,39 @@
+import { formatMeter } from '../meter/text.ts';
+import { alignBars } from '../piece/alignBars.ts';
+import { writePiece } from '../piece/document.ts';
+import { ofOneShape, type Bar, type Piece } from '../piece/piece.ts';
+
+/**
+ * Bars that come from a text or a table, put in the place of those of a piece. A bar that says the same is the very bar
+ * that was there; one that changed keeps what the text cannot say: answers, notes, sections, count-off.
+ */
+export function mergeBars(
+  piece: Piece,
+  bars: readonly Bar[],
+  keeps: readonly KeptField[] = UNSAID,
+): readonly Bar[] {
+  const before = saidOf(piece.bars, keeps);
+  const after = saidOf(bars, keeps);
+  return alignBars(before, after).flatMap((step) => {
+    if (step.kind === 'removed') return [];
+    const said = bars[step.after] as Bar;
+    if (step.kind === 'added') return [said];
+    const was = piece.bars[step.before] as Bar;
+    if (step.kind === 'kept') return [was];
+    const kept = Object.fromEntries(keeps.map((name) => [name, was[name]]));
+    return [ofOneShape({ ...said, ...kept })];
+  });
+}
+
+type KeptField = Exclude<keyof Bar, 'meter' | 'tempoMarks'>;
+
+const UNSAID: readonly KeptField[] = ['answers', 'note', 'sectionMarks', 'countOff'];
+
+function saidOf(bars: readonly Bar[], keeps: readonly KeptField[]): readonly string[] {
+  const nothing = Object.fromEntries(keeps.map((name) => [name, undefined]));
+  const said = bars.map((bar): Bar => ({ ...bar, ...nothing }));
+  const documents = writePiece({ title: '', subtitle: '', composer: '', bars: said }).bars;
+  return documents.map((document, index) =>
+    JSON.stringify({ ...document, meter: formatMeter((bars[index] as Bar).meter) }),
+  );
+}

@@ -1,0 +1,123 @@
+import { formatMeter } from '../meter/text.ts';
+import {
+  writePiece,
+  type BarDocument,
+  type HoldDocument,
+  type TempoMarkDocument,
+} from '../piece/document.ts';
+import type { Bar, Piece } from '../piece/piece.ts';
+import { pulseOf } from '../pulse/pulse.ts';
+import { formatFraction } from '../fraction/text.ts';
+
+const HEAD = ['title', 'subtitle', 'composer', 'key', 'style'] as const;
+
+/**
+ * The piece as a text that can be read aloud, line by line: what stands at the start of a bar comes before its line, what
+ * stands at its end after it. `readShorthand` reads it back. Answers, notes, sections and count-offs are not in it.
+ */
+export function writeShorthand(piece: Piece): string {
+  const lines = HEAD.flatMap((name) => (piece[name] ? [`${name}: ${piece[name]}`] : []));
+  const documents = writePiece(piece).bars;
+  let openLine: { readonly rest: string; count: number } | null = null;
+  const flush = () => {
+    if (openLine) lines.push(`${barsWords(openLine.count)}${openLine.rest}`);
+    openLine = null;
+  };
+  documents.forEach((document, index) => {
+    const bar = piece.bars[index] as Bar;
+    const opening = openingLines(document, bar);
+    const rest = barRest(document, bar, index === 0 || document.meter !== undefined);
+    const continues =
+      openLine?.rest.replace(/^ of [^,]*/, '') === rest && opening.length === 0 && !document.pickup;
+    if (openLine && continues) openLine.count++;
+    else {
+      flush();
+      lines.push(...(opening.length > 0 ? ['', ...opening] : []));
+      if (document.pickup) lines.push(pickupLine(document.pickup, bar, document));
+      else openLine = { rest, count: 1 };
+    }
+    const closing = closingLines(document);
+    if (closing.length === 0) return;
+    flush();
+    lines.push(...closing);
+  });
+  flush();
+  return `${lines.join('\n').trim()}\n`;
+}
+
+function barsWords(count: number): string {
+  return count === 1 ? '1 bar' : `${count} bars`;
+}
+
+/** A whole number would be read as so many of the meter's units, so a whole note is written 1/1. */
+function pickupLine(length: string, { meter }: Bar, document: BarDocument): string {
+  return `pickup of ${length.includes('/') ? length : `${length}/1`} in ${formatMeter(meter)}${clausesOf(document)}`;
+}
+
+function barRest(document: BarDocument, bar: Bar, saysMeter: boolean): string {
+  return `${saysMeter ? ` of ${formatMeter(bar.meter)}` : ''}${clausesOf(document)}`;
+}
+
+/** What is said of a bar, or of each of several, on its own line. */
+function clausesOf({ cutTo, pulse, rhythm, ending }: BarDocument): string {
+  const clauses = [
+    cutTo && `cut to ${cutTo}`,
+    pulse && `beaten ${pulse}`,
+    rhythm && `notes ${rhythm}`,
+    ending && `ending ${ending}`,
+  ].filter(Boolean);
+  return clauses.map((clause) => `, ${clause as string}`).join('');
+}
+
+function openingLines(document: BarDocument, bar: Bar): string[] {
+  const { rehearsalMark, label, startsRepeat, segno, coda, tempo = [], holds = [] } = document;
+  return [
+    ...(rehearsalMark !== undefined ? [`mark ${rehearsalMark}`] : []),
+    ...(label === null ? ['no number'] : label !== undefined ? [`number ${label}`] : []),
+    ...(startsRepeat ? ['repeat from here'] : []),
+    ...(segno ? ['segno'] : []),
+    ...(coda ? ['coda'] : []),
+    ...tempo.map((mark) => tempoLine(mark, bar)),
+    ...holds.map((hold) => holdLine(hold, bar)),
+  ];
+}
+
+function closingLines({ endsRepeat, toCoda, fine, jump }: BarDocument): string[] {
+  const times = endsRepeat === 2 ? '' : endsRepeat === 'until cued' ? ' until cued' : `, ${endsRepeat} times`;
+  return [
+    ...(endsRepeat !== undefined ? [`repeat back${times}`] : []),
+    ...(toCoda ? ['to coda'] : []),
+    ...(fine ? ['fine'] : []),
+    ...(jump ? [jump] : []),
+  ];
+}
+
+function tempoLine(
+  { at, term, tempo, equivalence, returns, ramp, endsRamp }: TempoMarkDocument,
+  bar: Bar,
+): string {
+  const parts = [
+    term !== undefined && `"${term.replaceAll('"', '""')}"`,
+    equivalence,
+    tempo,
+    returns,
+    ramp && `ramp ${ramp}`,
+    endsRamp && 'end of ramp',
+    at && positionWords(at, bar),
+  ];
+  return `tempo ${parts.filter(Boolean).join(', ')}`;
+}
+
+function holdLine({ at, kind, length, value }: HoldDocument, bar: Bar): string {
+  return [`${kind ?? 'hold'} ${length}`, positionWords(at ?? '0', bar), value && `note ${value}`]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** "on 3" where a beat begins there, else "at 3/16" of a whole note. */
+function positionWords(at: string, bar: Bar): string {
+  const beats = pulseOf(bar);
+  const beat = beats.find(({ atWholes }) => formatFraction(atWholes) === at);
+  const isOnly = beat && beats.filter(({ numeral }) => numeral === beat.numeral).length === 1;
+  return isOnly ? `on ${beat.numeral}` : `at ${at}`;
+}
