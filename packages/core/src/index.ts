@@ -36,6 +36,10 @@ export type {
   TempoMark,
   TempoReturn,
 } from './tempo/tempoMark.ts';
+export { equivalencesBetween, noteMilliseconds, tempoAfter, tempoBefore } from './tempo/triangle.ts';
+export type { EquivalenceBetween } from './tempo/triangle.ts';
+export { tappedTempoMaybe } from './tempo/tapped.ts';
+export type { TappedTempo } from './tempo/tapped.ts';
 export { RAMP_SHAPES } from './tempo/ramp.ts';
 export type { RampCurve, RampShape } from './tempo/ramp.ts';
 export { lawRate, rateAtBar, tempoMapOf } from './tempo/tempoMap.ts';
@@ -185,5 +189,7 @@ export type { Alignment } from './piece/alignBars.ts';
 
 export { readShorthand, SHORTHAND_LINES } from './shorthand/readShorthand.ts';
 export type { ShorthandProblem, ShorthandReading } from './shorthand/readShorthand.ts';
-export { writeShorthand } from './shorthand/writeShorthand.ts';
-export { mergeBars } from './shorthand/mergeBars.ts';
+export { barLinesOf, writeShorthand } from './shorthand/writeShorthand.ts';
+export type { BarLines } from './shorthand/writeShorthand.ts';
+export { mergeBars, UNSAID } from './shorthand/mergeBars.ts';
+export type { KeptField } from './shorthand/mergeBars.ts';

@@ -1,8 +1,9 @@
 import type { FileFormat } from './format.ts';
+import { barTable } from './barTable/barTable.ts';
 import { pieceJson } from './pieceJson/pieceJson.ts';
 
 /** Every format, listed once. */
-export const FILE_FORMATS: readonly FileFormat[] = [pieceJson];
+export const FILE_FORMATS: readonly FileFormat[] = [pieceJson, barTable];
 
 /** The format of a file by its ending, or null where none is known. */
 export function formatOfFileMaybe(fileName: string): FileFormat | null {

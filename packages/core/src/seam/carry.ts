@@ -77,6 +77,29 @@ export function carryAcrossRatesMaybe(
   return best && { before: best.before.value, after: best.after.value };
 }
 
+/**
+ * Every different ratio the table has within `reach` of the wanted one (0.06 is six percent), each in its simplest
+ * writing, the nearest first. An exact one misses by zero.
+ */
+export function carriesNear(
+  ratio: Fraction,
+  reach: number,
+  pulses: { readonly before: Fraction; readonly after: Fraction },
+): readonly NearestCarry[] {
+  const target = toNumber(ratio);
+  const inReach = PAIRS.filter((pair) => Math.abs(toNumber(pair.ratio) / target - 1) <= reach);
+  const ratios = inReach
+    .filter((pair, index) => index === 0 || !equal(pair.ratio, (inReach[index - 1] as CarryPair).ratio))
+    .map((pair) => pair.ratio);
+  return ratios
+    .flatMap((near) => {
+      const carry = carryAcrossRatesMaybe(near, pulses.before, pulses.after);
+      const errorRatio = equal(near, ratio) ? 0 : target / toNumber(near) - 1;
+      return carry ? [{ ...carry, errorRatio }] : [];
+    })
+    .sort((a, b) => Math.abs(a.errorRatio) - Math.abs(b.errorRatio));
+}
+
 /** The pair whose ratio comes nearest, and by how much it misses. */
 export function nearestCarry(ratio: Fraction): NearestCarry {
   const target = toNumber(ratio);

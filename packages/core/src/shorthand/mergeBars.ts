@@ -20,17 +20,21 @@ export function mergeBars(
     if (step.kind === 'added') return [said];
     const was = piece.bars[step.before] as Bar;
     if (step.kind === 'kept') return [was];
-    const kept = Object.fromEntries(keeps.map((name) => [name, was[name]]));
+    const kept: Partial<Bar> = Object.fromEntries(keeps.map((name) => [name, was[name]]));
     return [ofOneShape({ ...said, ...kept })];
   });
 }
 
-type KeptField = Exclude<keyof Bar, 'meter' | 'tempoMarks'>;
+/** A field of a bar that a text or a table may leave unsaid. */
+export type KeptField = Exclude<keyof Bar, 'meter'>;
 
-const UNSAID: readonly KeptField[] = ['answers', 'note', 'sectionMarks', 'countOff'];
+/** What the shorthand has no words for. */
+export const UNSAID: readonly KeptField[] = ['answers', 'note', 'sectionMarks', 'countOff'];
 
 function saidOf(bars: readonly Bar[], keeps: readonly KeptField[]): readonly string[] {
-  const nothing = Object.fromEntries(keeps.map((name) => [name, undefined]));
+  const nothing: Partial<Bar> = Object.fromEntries(
+    keeps.map((name) => [name, name === 'tempoMarks' ? [] : undefined]),
+  );
   const said = bars.map((bar): Bar => ({ ...bar, ...nothing }));
   const documents = writePiece({ title: '', subtitle: '', composer: '', bars: said }).bars;
   return documents.map((document, index) =>

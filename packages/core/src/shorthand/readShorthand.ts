@@ -3,7 +3,7 @@ import { formatFraction } from '../fraction/text.ts';
 import { parseMeter } from '../meter/text.ts';
 import { MAX_BARS, type Piece } from '../piece/piece.ts';
 import { readPiece } from '../piece/readPiece.ts';
-import { mergeBars } from './mergeBars.ts';
+import { mergeBars, UNSAID, type KeptField } from './mergeBars.ts';
 import { closingLineMaybe, openingLineMaybe, type SignLine, type WritableBar } from './signLines.ts';
 import { splitClauses, splitLines, wholeNumberMaybe, wordsIn, type TextPart } from './textParts.ts';
 
@@ -24,9 +24,14 @@ export interface ShorthandReading {
 
 /**
  * Reads a shorthand text against the piece it stands for. What the text cannot say (answers, notes, sections, count-offs)
- * is kept with the bars that it still belongs to; a head line left out leaves what was there.
+ * is kept with the bars that it still belongs to; a head line left out leaves what was there. `keeps` are the fields the text
+ * says nothing of.
  */
-export function readShorthand(text: string, piece: Piece): ShorthandReading {
+export function readShorthand(
+  text: string,
+  piece: Piece,
+  keeps: readonly KeptField[] = UNSAID,
+): ShorthandReading {
   const reader = new ShorthandReader();
   for (const line of splitLines(text)) reader.readLine(line);
   reader.finish(text);
@@ -41,7 +46,7 @@ export function readShorthand(text: string, piece: Piece): ShorthandReading {
     });
     return { piece: null, problems: placed, barLines };
   }
-  return { piece: withHead(piece, head, mergeBars(piece, reading.piece.bars)), problems, barLines };
+  return { piece: withHead(piece, head, mergeBars(piece, reading.piece.bars, keeps)), problems, barLines };
 }
 
 type Head = Partial<Record<'title' | 'subtitle' | 'composer' | 'key' | 'style', string>>;

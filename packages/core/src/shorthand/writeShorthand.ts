@@ -70,16 +70,47 @@ function clausesOf({ cutTo, pulse, rhythm, ending }: BarDocument): string {
 }
 
 function openingLines(document: BarDocument, bar: Bar): string[] {
-  const { rehearsalMark, label, startsRepeat, segno, coda, tempo = [], holds = [] } = document;
+  const { rehearsalMark, label } = document;
   return [
     ...(rehearsalMark !== undefined ? [`mark ${rehearsalMark}`] : []),
     ...(label === null ? ['no number'] : label !== undefined ? [`number ${label}`] : []),
+    ...startSigns(document),
+    ...tempoLines(document, bar),
+    ...holdLines(document, bar),
+  ];
+}
+
+/** The shorthand's lines of one bar for a table: signs at its start and at its end, tempi, holds. */
+export interface BarLines {
+  readonly atStart: readonly string[];
+  readonly tempo: readonly string[];
+  readonly holds: readonly string[];
+  readonly atEnd: readonly string[];
+}
+
+export function barLinesOf(document: BarDocument, bar: Bar): BarLines {
+  return {
+    atStart: startSigns(document),
+    tempo: tempoLines(document, bar),
+    holds: holdLines(document, bar),
+    atEnd: closingLines(document),
+  };
+}
+
+function startSigns({ startsRepeat, segno, coda }: BarDocument): string[] {
+  return [
     ...(startsRepeat ? ['repeat from here'] : []),
     ...(segno ? ['segno'] : []),
     ...(coda ? ['coda'] : []),
-    ...tempo.map((mark) => tempoLine(mark, bar)),
-    ...holds.map((hold) => holdLine(hold, bar)),
   ];
+}
+
+function tempoLines({ tempo = [] }: BarDocument, bar: Bar): string[] {
+  return tempo.map((mark) => tempoLine(mark, bar));
+}
+
+function holdLines({ holds = [] }: BarDocument, bar: Bar): string[] {
+  return holds.map((hold) => holdLine(hold, bar));
 }
 
 function closingLines({ endsRepeat, toCoda, fine, jump }: BarDocument): string[] {

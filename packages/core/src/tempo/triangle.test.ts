@@ -1,0 +1,76 @@
+import { describe, expect, test } from '@jest/globals';
+import { toNumber } from '../fraction/fraction.ts';
+import { expectValue } from '../problem/problem.ts';
+import { seededRandom } from '../test/randomPiece.ts';
+import { noteValueLength } from '../value/noteValue.ts';
+import { parseNoteValue } from '../value/text.ts';
+import { tappedTempoMaybe } from './tapped.ts';
+import { statedRate } from './tempoMark.ts';
+import { formatEquivalence, formatStatedTempo, parseEquivalence, parseStatedTempo } from './text.ts';
+import { equivalencesBetween, noteMilliseconds, tempoAfter, tempoBefore } from './triangle.ts';
+
+const tempo = (text: string) => expectValue(parseStatedTempo(text));
+const equivalence = (text: string) => expectValue(parseEquivalence(text));
+
+describe('any two of old tempo, new tempo and equivalence give the third', () => {
+  test.each([
+    ['quarter = 96', 'eighth = eighth', 'dotted quarter = 64'],
+    ['quarter = 72', 'quarter = dotted quarter', 'dotted quarter = 72'],
+    ['quarter = 60', 'triplet eighth = sixteenth', 'quarter = 45'],
+    ['dotted quarter = 66', 'dotted quarter = half', 'half = 66'],
+    ['quarter = 100', 'quintuplet sixteenth = sixteenth', 'quarter = 125'],
+    ['half = 88', 'quarter = half', 'quarter = 352'],
+  ])('%s, %s: %s', (old, between, next) => {
+    const [from, to, mark] = [tempo(old), tempo(next), equivalence(between)];
+    expect(formatStatedTempo(tempoAfter(from, mark, to.unit))).toBe(next);
+    expect(formatStatedTempo(tempoBefore(to, mark, from.unit))).toBe(old);
+    const [found] = equivalencesBetween(from, to);
+    expect(found?.missRatio).toBe(0);
+    expect(formatStatedTempo(found!.exact)).toBe(next);
+  });
+
+  test('a printed tempo that misses is told with the exact one', () => {
+    const [found] = equivalencesBetween(tempo('quarter = 96'), tempo('dotted quarter = 63'));
+    expect(formatEquivalence(found!)).toBe('quarter = quarter');
+    expect(formatStatedTempo(found!.exact)).toBe('dotted quarter = 64');
+    expect(found!.missRatio).toBeCloseTo(63 / 64 - 1, 12);
+  });
+
+  test('what is offered lasts equally long on both sides, within what it says it misses by', () => {
+    const random = seededRandom(4);
+    for (let round = 0; round < 200; round++) {
+      const old = tempo(`q${random() < 0.5 ? '.' : ''} = ${40 + Math.floor(random() * 140)}`);
+      const next = tempo(`${random() < 0.5 ? 'h' : 'e'} = ${40 + Math.floor(random() * 140)}`);
+      for (const { before, after, missRatio } of equivalencesBetween(old, next)) {
+        const secondsBefore = toNumber(noteValueLength(before)) / toNumber(statedRate(old));
+        const secondsAfter = toNumber(noteValueLength(after)) / toNumber(statedRate(next));
+        expect(secondsBefore / secondsAfter - 1).toBeCloseTo(missRatio, 10);
+        expect(Math.abs(missRatio)).toBeLessThan(0.065);
+      }
+    }
+  });
+
+  test('a note of a tempo in milliseconds', () => {
+    expect(noteMilliseconds(tempo('q. = 60'), expectValue(parseNoteValue('e')))).toBeCloseTo(1000 / 3, 10);
+  });
+});
+
+describe('a tapped tempo', () => {
+  test('one early tap moves it less than the last interval alone would', () => {
+    const taps = [0, 500, 1000, 1500, 2000, 2470];
+    const tapped = tappedTempoMaybe(taps)!;
+    expect(tapped.bpm).toBeGreaterThan(120);
+    expect(tapped.bpm).toBeLessThan(122);
+    expect(tapped.unevenMilliseconds).toBeGreaterThan(1);
+  });
+
+  test('even taps give their tempo; a pause begins anew; one tap says nothing', () => {
+    expect(tappedTempoMaybe([0, 400, 5000, 5600, 6200])).toEqual({
+      bpm: 100,
+      taps: 3,
+      unevenMilliseconds: 0,
+    });
+    expect(tappedTempoMaybe([0, 400, 5000])).toBeNull();
+    expect(tappedTempoMaybe([])).toBeNull();
+  });
+});

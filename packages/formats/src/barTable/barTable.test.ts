@@ -1,0 +1,109 @@
+import { describe, expect, test } from '@jest/globals';
+import { writePiece, type Piece } from '@anchorbeat/core';
+import { pieceOf } from '../../../core/src/test/pieceOf.ts';
+import { randomPiece } from '../../../core/src/test/randomPiece.ts';
+import { richPiece } from '../../../core/src/test/richPiece.ts';
+import { barTable, writeBarTable } from './barTable.ts';
+import { readBarTable } from './readBarTable.ts';
+
+const blank = pieceOf({ meter: '4/4' });
+const barsFrom = (text: string, piece: Piece = blank) => {
+  const { piece: read, problems } = readBarTable(text, piece);
+  return read
+    ? writePiece(read).bars
+    : problems.map(({ row, column, message }) => `${row} ${column}: ${message}`);
+};
+
+describe('what the cells mean', () => {
+  test.each<[string, string, readonly object[]]>([
+    [
+      'meters alone, as many bars as rows',
+      'meter\n7/8\n\n7/8\n4/4',
+      [{ meter: '7/8' }, {}, { meter: '4/4' }],
+    ],
+    ['an empty meter goes on', 'bars;meter\n2;7/8 as 2+2+3\n1;', [{ meter: '7/8 as 2+2+3' }, {}, {}]],
+    [
+      'tabs, other headings and a mark of order',
+      '\uFEFFBar\tMeter\tRehearsal mark\tTempo\n1\t6/8\tA\tq. = 66; q. = 60, on 2',
+      [
+        {
+          meter: '6/8',
+          rehearsalMark: 'A',
+          tempo: [{ tempo: 'dotted quarter = 66' }, { at: '3/8', tempo: 'dotted quarter = 60' }],
+        },
+      ],
+    ],
+    [
+      'a pickup, numbers that jump, none at all',
+      'number,meter,pickup\n,4/4,1/4\n1,,\n5,,\nnone,,\n6,,',
+      [{ meter: '4/4', pickup: '1/4' }, {}, { label: '5' }, { label: null }, {}],
+    ],
+    [
+      'signs, endings and notes',
+      'meter,at start,ending,notes,at end\n3/4,repeat from here,1,q q q,"repeat back, 3 times"\n3/4,,2,,fine',
+      [
+        { meter: '3/4', startsRepeat: true, ending: '1', rhythm: 'q q q', endsRepeat: 3 },
+        { ending: '2', fine: true },
+      ],
+    ],
+  ])('%s', (_name, text, bars) => {
+    expect(barsFrom(text)).toEqual(bars);
+  });
+
+  test.each([
+    ['meter,tempo\n4/4,q = 96\n4/4,fast = ', '3 tempo: '],
+    ['meter\n04-Mar', '2 meter: "04-Mar" is a date'],
+    ['meter\nfour', '2 meter: '],
+    ['length\n4', '1 : The first row should name the columns'],
+    ['', '1 : The first row'],
+    ['meter,ending\n4/4,0', '2 meter: '],
+  ])('%j is told by its cell', (text, expected) => {
+    expect(barsFrom(text)[0]).toContain(expected);
+  });
+
+  test('a heading nobody knows is left out and told', () => {
+    const { piece, unknownColumns } = readBarTable('meter,Bowing\n4/4,up', blank);
+    expect([piece?.bars.length, unknownColumns]).toEqual([1, ['Bowing']]);
+  });
+});
+
+describe('there and back', () => {
+  const said = (piece: Piece) =>
+    writePiece(piece).bars.map(({ answers: _a, sections: _s, note: _n, countOff: _c, ...bar }) => bar);
+
+  test('what a table says of any piece reads back the same', () => {
+    for (let seed = 0; seed < 30; seed++) {
+      const piece = seed % 2 ? richPiece(seed, 25) : randomPiece(seed, 40);
+      const reading = readBarTable(writeBarTable(piece), blank);
+      expect(reading.problems).toEqual([]);
+      expect(said(reading.piece!)).toEqual(said(piece));
+      expect(readBarTable(writeBarTable(piece), piece).piece).toEqual(piece);
+    }
+  });
+
+  test('columns left out take nothing away', () => {
+    const piece = richPiece(3, 25);
+    const onlyMeters = writeBarTable(piece)
+      .split('\n')
+      .filter((line) => line !== '');
+    expect(onlyMeters.length).toBe(26);
+    const meters = piece.bars.map(
+      (_, index) => `"${writePiece({ ...piece, bars: [piece.bars[index]!] }).bars[0]!.meter}"`,
+    );
+    expect(readBarTable(['meter', ...meters].join('\n'), piece).piece).toEqual(piece);
+  });
+
+  test('a mark that begins like a formula comes out harmless and comes back as it was', () => {
+    const piece = pieceOf({ meter: '4/4', rehearsalMark: '=1+1' });
+    expect(writeBarTable(piece)).toContain("'=1+1");
+    expect(readBarTable(writeBarTable(piece), blank).piece?.bars[0]?.rehearsalMark).toBe('=1+1');
+  });
+
+  test('files of older spreadsheets read too', () => {
+    const utf16 = Uint8Array.of(0xff, 0xfe, ...[...'meter\n3/4'].flatMap((c) => [c.charCodeAt(0), 0]));
+    const western = Uint8Array.of(...new TextEncoder().encode('meter,mark\n3/4,'), 0xc9);
+    expect(barTable.read(utf16)).toMatchObject({ ok: true });
+    const reading = barTable.read(western);
+    expect(reading.ok && reading.piece.bars[0]?.rehearsalMark).toBe('É');
+  });
+});

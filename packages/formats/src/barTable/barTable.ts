@@ -1,0 +1,49 @@
+import { barLabels, barLinesOf, formatMeter, writePiece, type Bar, type Piece } from '@anchorbeat/core';
+import Papa from 'papaparse';
+import type { FileFormat, FileReading } from '../format.ts';
+import { COLUMNS } from './columns.ts';
+import { asFileProblem, readBarTable } from './readBarTable.ts';
+
+/** One row a bar, with headings; a spreadsheet opens it. Sections, notes and answers are not in it. */
+export const barTable: FileFormat = {
+  id: 'bar-table',
+  name: 'Table of bars',
+  endings: ['.csv', '.tsv', '.txt'],
+  read: (bytes) => fileReading(decoded(bytes)),
+  write: (piece) => new TextEncoder().encode(writeBarTable(piece)),
+};
+
+/** The bars as comma separated text, cells that begin like a formula made harmless. */
+export function writeBarTable(piece: Piece): string {
+  const labels = barLabels(piece);
+  const rows = writePiece(piece).bars.map((document, index) => {
+    const bar = piece.bars[index] as Bar;
+    const source = {
+      label: labels[index] ?? null,
+      meter: formatMeter(bar.meter),
+      document,
+      lines: barLinesOf(document, bar),
+    };
+    const number = source.label ?? (index === 0 && document.label === undefined ? '' : 'none');
+    return [number, source.meter, document.pickup ?? '', ...COLUMNS.map(({ write }) => write(source))];
+  });
+  const headings = ['number', 'meter', 'pickup', ...COLUMNS.map(({ name }) => name)];
+  return `${Papa.unparse([headings, ...rows], { escapeFormulae: /^[=+\-@]/, newline: '\n' })}\n`;
+}
+
+const BLANK: Piece = { title: 'Piece from a table', subtitle: '', composer: '', bars: [] };
+
+function fileReading(text: string): FileReading {
+  const { piece, problems } = readBarTable(text, BLANK);
+  return piece ? { ok: true, piece } : { ok: false, problems: problems.map(asFileProblem) };
+}
+
+/** UTF-8 or, by its mark, UTF-16; what is neither is read as the Western code page older spreadsheets write. */
+function decoded(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}

@@ -1,0 +1,177 @@
+import {
+  readShorthand,
+  UNSAID,
+  type KeptField,
+  type Piece,
+  type Problem,
+  type ShorthandProblem,
+} from '@anchorbeat/core';
+import Papa from 'papaparse';
+import { COLUMNS, type Column } from './columns.ts';
+
+/** What is wrong with a table, and in which cell: rows count from 1 with the headings, as a spreadsheet shows them. */
+export interface TableProblem {
+  readonly row: number;
+  readonly column: string;
+  readonly message: string;
+}
+
+export interface TableReading {
+  /** What the table makes of the piece it was read against; null while something is wrong. */
+  readonly piece: Piece | null;
+  readonly problems: readonly TableProblem[];
+  /** Headings that no column is known by: their cells are left out. */
+  readonly unknownColumns: readonly string[];
+}
+
+const MAX_CHARACTERS = 4_000_000;
+/** What a spreadsheet makes of 3/4 when it takes it for a date. */
+const DATE_OF_METER = /^(\d{1,2})[-.\s]+\p{L}{3,4}\.?$|^\d{4}-\d\d-\d\d/u;
+const LEADING_NUMBER = /^\d+/;
+
+/**
+ * Reads a bar table (comma, semicolon or tab between cells) against a piece. What its columns do not say stays with the
+ * bars it still belongs to.
+ */
+export function readBarTable(text: string, piece: Piece): TableReading {
+  if (text.length > MAX_CHARACTERS) return refusedTable('This table is larger than any piece needs');
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''));
+  const [headings = [], ...rows] = data;
+  const columns = headings.map((heading) => heading.trim().toLowerCase());
+  if (!columns.includes('meter') && !columns.includes('bars')) {
+    return refusedTable('The first row should name the columns, at least "meter": meter, tempo, mark');
+  }
+  const writer = new LineWriter(columns);
+  rows.forEach((cells, index) => {
+    if (cells.some((cell) => cell.trim() !== '')) writer.row(cells, index + 2);
+  });
+  if (writer.problems.length > 0) return { ...nothing, problems: writer.problems };
+  const reading = readShorthand(writer.text, piece, writer.unsaid);
+  return {
+    piece: reading.piece,
+    problems: reading.problems.map((problem) => writer.cellOf(problem)),
+    unknownColumns: headings.filter((_, index) => !isKnown(columns[index] ?? '')),
+  };
+}
+
+const nothing = { piece: null, problems: [], unknownColumns: [] };
+
+function refusedTable(message: string): TableReading {
+  return { ...nothing, problems: [{ row: 1, column: '', message }] };
+}
+
+const BAR_COLUMNS = ['number', 'bars', 'meter', 'pickup'];
+const NUMBER_ALSO = ['bar', 'bar number', 'label', 'no.'];
+
+function isKnown(heading: string): boolean {
+  return BAR_COLUMNS.includes(heading) || NUMBER_ALSO.includes(heading) || columnMaybe(heading) !== undefined;
+}
+
+function columnMaybe(heading: string): Column | undefined {
+  return COLUMNS.find(({ name, also }) => name === heading || also.includes(heading));
+}
+
+/** Writes the rows as shorthand and remembers which cell every line came from. */
+class LineWriter {
+  text = '';
+  readonly problems: TableProblem[] = [];
+  private readonly lines: Array<{ readonly from: number; readonly row: number; readonly column: string }> =
+    [];
+  private meterBefore = '';
+  private nextNumber = 1;
+
+  constructor(private readonly columns: readonly string[]) {}
+
+  /** Fields no column of this table speaks of. */
+  get unsaid(): readonly KeptField[] {
+    const missing = COLUMNS.filter(({ name, also }) =>
+      [name, ...also].every((heading) => !this.columns.includes(heading)),
+    );
+    const saysNumber = ['number', ...NUMBER_ALSO].some((heading) => this.columns.includes(heading));
+    const fields = new Set([...UNSAID, ...missing.flatMap(({ says }) => says)]);
+    if (this.columns.includes('pickup')) fields.delete('partial');
+    return [...fields, ...(saysNumber ? [] : (['label'] as const))];
+  }
+
+  row(cells: readonly string[], row: number): void {
+    const cell = (heading: string) => unescaped(cells[this.columns.indexOf(heading)] ?? '').trim();
+    const bars = cell('bars') || '1';
+    const meter = cell('meter') || this.meterBefore;
+    if (DATE_OF_METER.test(meter)) {
+      const message = `"${meter}" is a date: the spreadsheet took the meter for one. Set the column to text and write it again`;
+      this.problems.push({ row, column: 'meter', message });
+      return;
+    }
+    const isFirst = this.lines.length === 0;
+    const isNumbered = this.numberLine(cell, row);
+    this.partLines('before', cells, row);
+    const pickup = cell('pickup');
+    const clauses = this.clauses(cells);
+    this.line(
+      pickup ? `pickup of ${pickup} in ${meter}${clauses}` : `${bars} bars of ${meter}${clauses}`,
+      row,
+      'meter',
+    );
+    this.partLines('after', cells, row);
+    this.meterBefore = meter;
+    const startsWithoutNumber = pickup !== '' && isFirst;
+    this.nextNumber += (Number(bars) || 1) - (isNumbered && !startsWithoutNumber ? 0 : 1);
+  }
+
+  /** The cell a problem of the text stands for. */
+  cellOf({ from, message }: ShorthandProblem): TableProblem {
+    const line = this.lines.findLast((known) => known.from <= from) ?? { row: 1, column: '' };
+    return { row: line.row, column: line.column, message };
+  }
+
+  /** A printed number is said only where it does not count on. True where the bar has a number to count on from. */
+  private numberLine(cell: (heading: string) => string, row: number): boolean {
+    const heading = ['number', ...NUMBER_ALSO].find((name) => this.columns.includes(name)) ?? 'number';
+    const number = cell(heading);
+    if (number === '' || number === String(this.nextNumber)) return true;
+    const isNone = /^(none|-|—)$/i.test(number);
+    this.line(isNone ? 'no number' : `number ${number}`, row, heading);
+    const printed = isNone ? undefined : LEADING_NUMBER.exec(number)?.[0];
+    this.nextNumber = Number(printed ?? this.nextNumber);
+    return printed !== undefined;
+  }
+
+  private partLines(place: Column['place'], cells: readonly string[], row: number): void {
+    this.columns.forEach((heading, index) => {
+      const column = columnMaybe(heading);
+      if (column?.place !== place) return;
+      for (const part of partsOf(unescaped(cells[index] ?? ''))) this.line(column.read(part), row, heading);
+    });
+  }
+
+  private clauses(cells: readonly string[]): string {
+    return this.columns
+      .flatMap((heading, index) => {
+        const column = columnMaybe(heading);
+        const text = unescaped(cells[index] ?? '').trim();
+        return column?.place === 'bar' && text !== '' ? [`, ${column.read(text)}`] : [];
+      })
+      .join('');
+  }
+
+  private line(text: string, row: number, column: string): void {
+    this.lines.push({ from: this.text.length, row, column });
+    this.text += `${text.replaceAll(/\s+/g, ' ')}\n`;
+  }
+}
+
+/** Parts between semicolons; those in quotes do not divide. */
+function partsOf(cell: string): readonly string[] {
+  const parts = cell.match(/(?:"[^"]*"|[^;"])+/g) ?? [];
+  return parts.map((part) => part.trim()).filter((part) => part !== '');
+}
+
+/** A cell that begins like a formula was written with an apostrophe before it. */
+function unescaped(cell: string): string {
+  return /^'[=+\-@]/.test(cell) ? cell.slice(1) : cell;
+}
+
+/** A problem of a table as one of a file. */
+export function asFileProblem({ row, column, message }: TableProblem): Problem {
+  return { field: column ? `row ${row}, ${column}` : `row ${row}`, message };
+}
