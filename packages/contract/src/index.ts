@@ -1,5 +1,6 @@
 export { PROBLEM_TYPES } from './problem.ts';
 export type { FieldProblem, ProblemDocument, StaleProblemDocument } from './problem.ts';
+export { UpdateEnsembleRequest } from './ensembles/requests.ts';
 export { IsPiece, pieceProblems } from './pieces/isPiece.ts';
 export {
   CreatePieceRequest,

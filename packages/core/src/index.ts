@@ -27,7 +27,14 @@ export { meterLength, partCount } from './meter/meter.ts';
 export type { Meter, MeterPart } from './meter/meter.ts';
 export { formatMeter, isSameMeter, meterSign, parseMeter } from './meter/text.ts';
 
-export { bpmOf, rateAfterEquivalence, secondsOf, statedRate, TEMPO_RETURNS } from './tempo/tempoMark.ts';
+export {
+  bpmOf,
+  practiceRate,
+  rateAfterEquivalence,
+  secondsOf,
+  statedRate,
+  TEMPO_RETURNS,
+} from './tempo/tempoMark.ts';
 export type {
   Equivalence,
   Ramp,
@@ -100,6 +107,8 @@ export { beatNumbers, pulseChoiceProblemMaybe } from './pulse/choice.ts';
 export { formatPulseChoice, inWords, parsePulseChoice } from './pulse/text.ts';
 export { meterForLengthMaybe, missingFrom, rhythmLength, rhythmOnsets } from './rhythm/rhythm.ts';
 export type { Rhythm, RhythmNote } from './rhythm/rhythm.ts';
+export { placedNotes, rhythmFill } from './rhythm/fill.ts';
+export type { PlacedNote, RhythmFill } from './rhythm/fill.ts';
 export { formatRhythm, parseRhythm } from './rhythm/text.ts';
 export {
   formatEnding,
@@ -137,6 +146,8 @@ export type { ClickKind, ClickPlan } from './click/clickPlan.ts';
 export { pieceSecondsOfRun, runPlanOf } from './click/runPlan.ts';
 export type { RunClick, RunOptions, RunPlan } from './click/runPlan.ts';
 
+export { auditionPlanOf } from './click/audition.ts';
+export type { TempoJoin } from './click/audition.ts';
 export { barMomentAt, runMomentMaybe } from './click/runMoment.ts';
 export type { BarMoment, CountOffMoment, RunMoment } from './click/runMoment.ts';
 
@@ -180,10 +191,12 @@ export {
   entryWords,
   isRestBar,
   nextEntryMaybe,
+  restRunMaybe,
+  restRuns,
   sectionSpans,
   sectionsOf,
 } from './section/sections.ts';
-export type { NextEntry, SectionSpan } from './section/sections.ts';
+export type { NextEntry, RestRun, SectionSpan } from './section/sections.ts';
 export { alignBars } from './piece/alignBars.ts';
 export type { Alignment } from './piece/alignBars.ts';
 

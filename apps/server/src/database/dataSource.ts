@@ -2,6 +2,7 @@ import type { Database } from 'better-sqlite3';
 import type { DataSourceOptions } from 'typeorm';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from './entities.ts';
 import { Pieces1764000000000 } from './migrations/0001-pieces.ts';
+import { Sections1795500000000 } from './migrations/0002-sections.ts';
 
 const BUSY_TIMEOUT_MS = 5000;
 
@@ -13,7 +14,7 @@ export function dataSourceOptions(databaseFile: string): DataSourceOptions {
     type: 'better-sqlite3',
     database: databaseFile,
     entities: ENTITIES,
-    migrations: [Pieces1764000000000],
+    migrations: [Pieces1764000000000, Sections1795500000000],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: Database) => {

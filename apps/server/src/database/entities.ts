@@ -11,6 +11,10 @@ export class EnsembleEntity {
 
   @Column('text')
   place: string;
+
+  /** Names of its sections. */
+  @Column('simple-json')
+  sections: readonly string[];
 }
 
 /** A piece exists; what is written in it is in its revisions. */

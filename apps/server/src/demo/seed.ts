@@ -11,6 +11,7 @@ interface EnsembleFile {
   readonly id: string;
   readonly name: string;
   readonly place: string;
+  readonly sections: readonly string[];
   readonly pieces: ReadonlyArray<{ readonly id: string; readonly file: string }>;
 }
 
@@ -20,8 +21,8 @@ export async function seedDemo(dataSource: DataSource, folder: string): Promise<
   const files = await Promise.all(ensemble.pieces.map(({ file }) => readPieceFile(join(folder, file))));
   await dataSource.transaction(async (manager) => {
     if ((await manager.count(EnsembleEntity)) > 0) return;
-    const { id, name, place } = ensemble;
-    await manager.insert(EnsembleEntity, { id, name, place });
+    const { id, name, place, sections } = ensemble;
+    await manager.insert(EnsembleEntity, { id, name, place, sections });
     for (const [shelfOrder, entry] of ensemble.pieces.entries()) {
       const piece = files[shelfOrder];
       if (!piece) throw new Error(`the demo lists ${entry.file}, which was not read`);
@@ -35,7 +36,7 @@ export async function seedDemo(dataSource: DataSource, folder: string): Promise<
 export async function ensureEnsemble(dataSource: DataSource): Promise<void> {
   const ensembles = dataSource.getRepository(EnsembleEntity);
   if ((await ensembles.count()) > 0) return;
-  await ensembles.insert({ id: randomUUID(), name: 'Our ensemble', place: '' });
+  await ensembles.insert({ id: randomUUID(), name: 'Our ensemble', place: '', sections: [] });
 }
 
 async function readEnsemble(folder: string): Promise<EnsembleFile> {

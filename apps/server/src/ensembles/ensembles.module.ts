@@ -1,21 +1,55 @@
-import { Controller, Get, Module } from '@nestjs/common';
-import { ApiOperation, ApiTags } from '@nestjs/swagger';
-import { InjectRepository, TypeOrmModule } from '@nestjs/typeorm';
-import type { EnsembleResponse } from '@anchorbeat/contract';
+import { Body, Controller, Get, Injectable, Module, Param, ParseUUIDPipe, Put } from '@nestjs/common';
+import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
+import { InjectRepository } from '@nestjs/typeorm';
+import { UpdateEnsembleRequest, type EnsembleResponse } from '@anchorbeat/contract';
 import { Repository } from 'typeorm';
+import { DatabaseModule } from '../database/database.module.ts';
 import { EnsembleEntity } from '../database/entities.ts';
+import { SerialWriter } from '../database/serialWriter.ts';
+import { notFound } from '../problems/problemException.ts';
+
+@Injectable()
+export class EnsemblesService {
+  constructor(
+    @InjectRepository(EnsembleEntity) private readonly ensembles: Repository<EnsembleEntity>,
+    private readonly writer: SerialWriter,
+  ) {}
+
+  list(): Promise<EnsembleResponse[]> {
+    return this.ensembles.find({ order: { name: 'ASC' } });
+  }
+
+  async update(id: string, { name, place, sections }: UpdateEnsembleRequest): Promise<EnsembleResponse> {
+    if (!(await this.ensembles.existsBy({ id }))) throw notFound('ensemble');
+    return this.writer.run((manager) => manager.save(EnsembleEntity, { id, name, place, sections }));
+  }
+}
 
 @ApiTags('ensembles')
 @Controller('api/ensembles')
 export class EnsemblesController {
-  constructor(@InjectRepository(EnsembleEntity) private readonly ensembles: Repository<EnsembleEntity>) {}
+  constructor(private readonly ensembles: EnsemblesService) {}
 
   @Get()
   @ApiOperation({ summary: 'Every ensemble' })
-  list(): Promise<EnsembleResponse[]> {
-    return this.ensembles.find({ order: { name: 'ASC' } });
+  list() {
+    return this.ensembles.list();
+  }
+
+  @Put(':ensembleId')
+  @ApiOperation({ summary: 'Name, place and sections of an ensemble' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/UpdateEnsembleRequest' } })
+  update(
+    @Param('ensembleId', new ParseUUIDPipe({ errorHttpStatusCode: 404 })) id: string,
+    @Body() request: UpdateEnsembleRequest,
+  ) {
+    return this.ensembles.update(id, request);
   }
 }
 
-@Module({ imports: [TypeOrmModule.forFeature([EnsembleEntity])], controllers: [EnsemblesController] })
+@Module({
+  imports: [DatabaseModule],
+  controllers: [EnsemblesController],
+  providers: [EnsemblesService],
+})
 export class EnsemblesModule {}

@@ -1,14 +1,11 @@
 import { Module } from '@nestjs/common';
-import { TypeOrmModule } from '@nestjs/typeorm';
-import { ENTITIES } from '../database/dataSource.ts';
-import { SerialWriter } from '../database/serialWriter.ts';
+import { DatabaseModule } from '../database/database.module.ts';
 import { PiecesController } from './pieces.controller.ts';
 import { PiecesService } from './pieces.service.ts';
 
 @Module({
-  imports: [TypeOrmModule.forFeature(ENTITIES)],
+  imports: [DatabaseModule],
   controllers: [PiecesController],
-  providers: [PiecesService, SerialWriter],
-  exports: [SerialWriter],
+  providers: [PiecesService],
 })
 export class PiecesModule {}

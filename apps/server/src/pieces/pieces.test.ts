@@ -35,6 +35,17 @@ const save = (pieceId: string, basedOnRevision: number, piece: unknown, more: ob
     .post(`/api/pieces/${pieceId}/revisions`)
     .send({ id: randomUUID(), basedOnRevision, piece, ...more });
 
+test('an ensemble keeps its name, place and sections, and refuses what is none', async () => {
+  const put = (body: object) => server.http.put(`/api/ensembles/${ensembleId}`).send(body);
+  const named = { name: 'Quay Band', place: 'Marrowick Haven', sections: ['Bells', 'Reeds'] };
+  await put(named).expect(200);
+  const { body } = await server.http.get('/api/ensembles').expect(200);
+  expect(body).toEqual([{ id: ensembleId, ...named }]);
+  await put({ ...named, sections: ['Bells', 'Bells'] }).expect(422);
+  await put({ ...named, name: '' }).expect(422);
+  await server.http.put(`/api/ensembles/${randomUUID()}`).send(named).expect(404);
+});
+
 describe('revisions', () => {
   test('follow one another, and every one stays', async () => {
     const id = await newPiece();

@@ -1,6 +1,7 @@
 import { Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { MapScreen } from '../map/MapScreen.tsx';
+import { Errata } from '../map/panels/Errata.tsx';
 import { Podium } from '../podium/Podium.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from './NotHere.tsx';
@@ -16,6 +17,7 @@ export function App() {
           <Route path="/" element={<Shelf />} />
           <Route path="/piece/:pieceId" element={<PieceLayout />}>
             <Route path="map" element={<MapScreen />} />
+            <Route path="errata" element={<Errata />} />
             <Route path="podium" element={<Podium />} />
           </Route>
           <Route path="*" element={<NotHere />} />

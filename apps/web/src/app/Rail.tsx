@@ -23,7 +23,7 @@ export function Rail() {
   });
   if (match?.params['*'] === 'podium') return null;
   return (
-    <nav aria-label="Places" className="flex w-16 shrink-0 flex-col bg-rail py-3 text-rail-text">
+    <nav aria-label="Places" className="flex w-16 shrink-0 flex-col bg-rail py-3 text-rail-text print:hidden">
       <Place to="/" name="Shelf" keyName="⇧S" />
       {pieceId && <Place to={`/piece/${pieceId}/map`} name="Map" keyName="⇧M" />}
       {pieceId && <Place to={`/piece/${pieceId}/podium`} name="Podium" keyName="⇧P" />}

@@ -1,7 +1,10 @@
 import {
+  barLength,
   formatMeter,
   formatNoteValue,
   oddBarMaybe,
+  placedNotes,
+  toNumber,
   type BarGeometry,
   type CompiledPiece,
   type Hop,
@@ -9,10 +12,13 @@ import {
   type Seam,
 } from '@anchorbeat/core';
 import { memo, type ReactNode } from 'react';
+import { hasRoomForNotes } from './BarRhythm.tsx';
 import { FindingMarks } from './FindingMarks.tsx';
 import { HoldBowls } from './HoldBowls.tsx';
 import { hopPath, hopPathsOf } from './hopPaths.ts';
+import { LongRests } from './LongRests.tsx';
 import { RampWedges } from './RampWedges.tsx';
+import { RhythmNotes } from './RhythmNotes.tsx';
 import { RouteMarks } from './RouteMarks.tsx';
 import { placeSigns, SIGN_LANE_Y, SIGN_SIZE, TEMPO_SIZE } from './signs.ts';
 import { SvgEquivalence, SvgMeter, SvgTempoMark } from './SvgNotes.tsx';
@@ -25,6 +31,9 @@ const CARRY_Y = 58;
 const MIN_NUMERAL_PX = 13;
 const MIN_LABEL_PX = 22;
 const CARRY_ROOM_PX = 74;
+const NOTE_SIZE = 13;
+const NOTE_ROOM_PX = 15;
+const NOTE_INSET_PX = 9;
 
 export interface SystemViewProps {
   readonly piece: Piece;
@@ -49,6 +58,7 @@ export const SystemView = memo(function SystemView(props: SystemViewProps) {
       <path d={paths.beats} fill="none" stroke="var(--ink)" strokeWidth={1.6} />
       <path d={paths.downbeats} fill="none" stroke="var(--ink)" strokeWidth={2.6} />
       <path d={`M0 0H${width}`} stroke="var(--ink)" strokeWidth={1.5} />
+      <LongRests bars={bars} />
       {bars.map((bar) => (
         <BarMarks
           key={bar.performed >= 0 ? bar.performed : `w${bar.barIndex}`}
@@ -80,6 +90,7 @@ export const SystemView = memo(function SystemView(props: SystemViewProps) {
           ))}
         </g>
       ))}
+      <WrittenNotes piece={piece} bars={bars} />
       <Carries bars={bars} seamOf={seamOf} />
       <RampWedges piece={piece} compiled={compiled} bars={bars} />
       <RouteMarks piece={piece} bars={bars} />
@@ -120,6 +131,7 @@ interface BarMarksProps extends SystemViewProps {
 
 function BarMarks({ compiled, bar, seam }: BarMarksProps) {
   const label = compiled.labels[bar.barIndex];
+  if (bar.restRun && bar.restRun.from !== bar.barIndex && !seam) return <RestBarline x={bar.xPx} />;
   return (
     <g>
       <path
@@ -128,7 +140,7 @@ function BarMarks({ compiled, bar, seam }: BarMarksProps) {
         strokeOpacity={seam ? 0.9 : 0.55}
         strokeWidth={1.2}
       />
-      {bar.hops.map((hop, index) => (
+      {(bar.restRun ? bar.hops.slice(0, 1) : bar.hops).map((hop, index) => (
         <g key={index}>
           <Landing x={hop.xPx} stress={hop.stress} />
           {hop.widthPx >= MIN_NUMERAL_PX && <Numeral hop={hop} />}
@@ -141,6 +153,35 @@ function BarMarks({ compiled, bar, seam }: BarMarksProps) {
       )}
     </g>
   );
+}
+
+/** The notes of a bar inside its hops, where each has room. A bar of rests only shows that it rests. */
+function WrittenNotes({ piece, bars }: Pick<SystemViewProps, 'piece' | 'bars'>): ReactNode {
+  return bars.map((bar) => {
+    const written = piece.bars[bar.barIndex];
+    if (!written?.rhythm || bar.restRun) return null;
+    const pixelsPerWhole = bar.widthPx / toNumber(barLength(written));
+    if (!hasRoomForNotes(written.rhythm, pixelsPerWhole, NOTE_ROOM_PX)) return null;
+    const notes = placedNotes(written.rhythm).map(({ note, atWholes }) => ({
+      note,
+      x: bar.xPx + NOTE_INSET_PX + toNumber(atWholes) * pixelsPerWhole,
+    }));
+    return (
+      <RhythmNotes
+        key={bar.performed >= 0 ? bar.performed : `w${bar.barIndex}`}
+        notes={notes}
+        endX={bar.xPx + bar.widthPx}
+        y={-12}
+        size={NOTE_SIZE}
+        fill="var(--ink)"
+      />
+    );
+  });
+}
+
+/** Inside a long rest a barline is a short tick. */
+function RestBarline({ x }: { readonly x: number }) {
+  return <path d={`M${x} -5V5`} stroke="var(--quiet)" strokeWidth={1.2} />;
 }
 
 function Numeral({ hop }: { readonly hop: Hop }) {

@@ -12,6 +12,17 @@ const NOTE_GLYPHS: Readonly<Record<NoteBase, string>> = {
   '64th': '\uECAD',
 };
 
+const REST_GLYPHS: Readonly<Record<NoteBase, string>> = {
+  breve: '\uE4E2',
+  whole: '\uE4E3',
+  half: '\uE4E4',
+  quarter: '\uE4E5',
+  eighth: '\uE4E6',
+  sixteenth: '\uE4E7',
+  '32nd': '\uE4E8',
+  '64th': '\uE4E9',
+};
+
 export const DOT_GLYPH = '\uECB7';
 const TIME_DIGIT_ZERO = 0xe080;
 const TIME_PLUS = '\uE08C';
@@ -19,6 +30,11 @@ const TIME_PLUS = '\uE08C';
 /** A note without its dots, upright, for text size. */
 export function noteGlyph(base: NoteBase): string {
   return NOTE_GLYPHS[base];
+}
+
+/** A rest without its dots; it hangs about its own middle, not on the line. */
+export function restGlyph(base: NoteBase): string {
+  return REST_GLYPHS[base];
 }
 
 /** Meter figures: digits and plus signs. */

@@ -13,12 +13,15 @@ const SUBDIVISION_HEIGHT_PX = 7;
 
 /** Hops stand on y = 0 and rise to negative y. */
 export function hopPathsOf(bars: readonly BarGeometry[]): HopPaths {
-  const hops = bars.flatMap((bar) => bar.hops);
+  const played = bars.filter((bar) => !bar.restRun);
+  const resting = bars.filter((bar) => bar.restRun);
+  const hops = played.flatMap((bar) => bar.hops);
+  const ripples = resting.flatMap((bar) => bar.hops.map(hopPath));
   return {
     fill: hops.map((hop) => `${hopPath(hop)}Z`).join(''),
-    downbeats: bars.map((bar) => (bar.hops[0] ? hopPath(bar.hops[0]) : '')).join(''),
-    beats: bars.flatMap((bar) => bar.hops.slice(1).map(hopPath)).join(''),
-    subdivisions: hops.map(subdivisionPath).join(''),
+    downbeats: played.map((bar) => (bar.hops[0] ? hopPath(bar.hops[0]) : '')).join(''),
+    beats: played.flatMap((bar) => bar.hops.slice(1).map(hopPath)).join(''),
+    subdivisions: [...hops.map(subdivisionPath), ...ripples].join(''),
   };
 }
 

@@ -1,10 +1,13 @@
 import {
+  sectionSpans,
+  sectionsOf,
   systemGeometry,
   systemsOf,
   type BarGeometry,
   type LineScale,
   type LineSystem,
   type Seam,
+  type SectionSpan,
 } from '@anchorbeat/core';
 import { useMemo } from 'react';
 import type { Proof } from '../compiled/useCompiled.ts';
@@ -13,6 +16,10 @@ import type { Proof } from '../compiled/useCompiled.ts';
 export interface LineLayout {
   readonly proof: Proof;
   readonly systems: readonly LineSystem[];
+  /** Sections that the piece says something of, and when they play: a lane each under the line. */
+  readonly sections: readonly string[];
+  readonly sectionSpans: readonly SectionSpan[];
+  readonly hasNotes: boolean;
   readonly geometryOf: (systemIndex: number) => readonly BarGeometry[];
   readonly systemOfBar: (barIndex: number) => number;
   /** Seams by the written bar they lead into, where it is first heard. */
@@ -40,9 +47,14 @@ export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): Lin
     geometries.set(systemIndex, geometry);
     return geometry;
   };
+  const spans = sectionSpans(piece);
+  const said = spans.filter((span) => span.from > 0 || span.to < piece.bars.length);
   return {
     proof,
     systems,
+    sections: sectionsOf(piece).filter((section) => said.some((span) => span.section === section)),
+    sectionSpans: spans,
+    hasNotes: piece.bars.some((bar) => bar.note !== undefined),
     geometryOf,
     systemOfBar: (bar) => systemOfBar(systems, bar),
     seamsByBar: seamsByBar(proof),

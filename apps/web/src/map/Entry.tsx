@@ -1,5 +1,6 @@
-import { applyEdit, spanName, type BarSpan, type Piece, type TempoMark } from '@anchorbeat/core';
+import { applyEdit, spanName, type BarSpan, type Edit, type Piece, type TempoMark } from '@anchorbeat/core';
 import { useId, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { BarRhythm } from '../line/BarRhythm.tsx';
 import { EquivalenceText, TempoText } from '../line/NoteText.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch } from '../store/store.ts';
@@ -91,14 +92,15 @@ function outcomeOf(piece: Piece, act: EntryAct): Outcome {
   if (act.kind === 'go') return { says: `Goes to ${spanName(piece, { from: act.bar, count: 1 })}` };
   const result = applyEdit(piece, act.edit);
   if (!result.ok) return { problem: result.problem.message };
-  return {
-    says:
-      act.edit.kind === 'setTempoMark' && (act.edit.mark.equivalence ?? act.edit.mark.stated) ? (
-        <DrawnMark mark={act.edit.mark} says={result.value.says} />
-      ) : (
-        result.value.says
-      ),
-  };
+  return { says: drawnMaybe(piece, act.edit, result.value.says) ?? result.value.says };
+}
+
+/** Notes and tempi are shown as they will be drawn. */
+function drawnMaybe(piece: Piece, edit: Edit, says: string): ReactNode {
+  if (edit.kind === 'setTempoMark' && (edit.mark.equivalence ?? edit.mark.stated))
+    return <DrawnMark mark={edit.mark} says={says} />;
+  const bar = edit.kind === 'setRhythm' ? piece.bars[edit.bar] : undefined;
+  return edit.kind === 'setRhythm' && edit.rhythm && bar && <BarRhythm bar={bar} rhythm={edit.rhythm} />;
 }
 
 function DrawnMark({ mark, says }: { readonly mark: TempoMark; readonly says: string }) {

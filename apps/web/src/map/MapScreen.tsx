@@ -3,11 +3,19 @@ import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
+import { useCompiled, type Proof } from '../compiled/useCompiled.ts';
 import { Line } from '../line/Line.tsx';
 import { useBeatNow } from '../line/useBeatNow.ts';
 import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { barSelected, spanSelected, trueToToggled, zoomed } from '../store/mapSlice.ts';
+import {
+  barSelected,
+  panelOpened,
+  type PanelKind,
+  spanSelected,
+  trueToToggled,
+  zoomed,
+} from '../store/mapSlice.ts';
 import { redone, undone } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
@@ -19,7 +27,10 @@ import { KeyHints } from './KeyHints.tsx';
 import { SaveLine } from './SaveLine.tsx';
 import { StaleDialog } from './StaleDialog.tsx';
 import { useEdit } from './useEdit.ts';
+import { Builder } from './builder/Builder.tsx';
+import { Panel } from './panels/Panel.tsx';
 import { useMapKeys } from './useMapKeys.ts';
+import { usePresent } from './usePresent.ts';
 
 const WHOLE_PER_SECOND = 2.5;
 
@@ -32,14 +43,18 @@ export function MapScreen() {
   const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
   const [entry, setEntry] = useState<{ readonly kind: EntryKind; readonly initial: string } | null>(null);
   const openEntry = (kind: EntryKind, initial = '') => setEntry({ kind, initial });
+  const [isBuilding, setBuilding] = useState(false);
+  const openBuilder = () => setBuilding(true);
   const { focusBar, span } = useSelection(piece);
   const actions = useMapActions(span);
-  useMapKeys({ ...actions, barCount: piece.bars.length, focusBar, openEntry });
+  const { shown, isPreview, setPreview } = usePreview(proof);
+  const drawn = spanInside(span, shown.piece);
+  useMapKeys({ ...actions, barCount: piece.bars.length, focusBar, openEntry, openBuilder });
   return (
     <main className="flex h-full flex-col">
       <header className="px-8 pt-6">
         <MapTitle onToggle={actions.toggleTrueTo} />
-        <div className="mt-3 min-h-[5.4rem]">
+        <div className="mt-2.5 min-h-[6.6rem]">
           {entry ? (
             <Entry key={entry.kind} {...entry} span={span} piece={piece} onClose={() => setEntry(null)} />
           ) : (
@@ -49,6 +64,9 @@ export function MapScreen() {
               isRunning={isRunning}
               onEntry={openEntry}
               onRun={actions.toggleRun}
+              onBuilder={openBuilder}
+              onPanel={actions.openPanel}
+              onMove={actions.moveBy}
               onDelete={actions.deleteSelection}
               onUndo={actions.undo}
               onRedo={actions.redo}
@@ -57,27 +75,44 @@ export function MapScreen() {
           )}
         </div>
       </header>
-      <div className="relative min-h-0 flex-1 pl-5">
-        <Line
-          proof={proof}
-          scale={{ trueTo, pixelsPerSecond, pixelsPerWhole: pixelsPerSecond * WHOLE_PER_SECOND }}
-          selection={span}
-          focusBar={focusBar}
-          onSelect={actions.select}
-          beatNow={useBeatNow(proof)}
-          isMoving={isRunning}
-        />
-        <CountOffWord />
+      <div className="flex min-h-0 flex-1">
+        <div className="relative min-w-0 flex-1 pl-5">
+          <Line
+            proof={shown}
+            scale={{ trueTo, pixelsPerSecond, pixelsPerWhole: pixelsPerSecond * WHOLE_PER_SECOND }}
+            selection={drawn}
+            focusBar={Math.min(focusBar, shown.piece.bars.length - 1)}
+            onSelect={actions.select}
+            onMove={isPreview ? null : actions.moveTo}
+            beatNow={useBeatNow(proof)}
+            isMoving={isRunning && !isPreview}
+          />
+          <CountOffWord />
+          {isPreview && (
+            <p className="pointer-events-none absolute top-1 right-4 rounded-md bg-carry px-3 py-1 font-semibold text-ground">
+              Not taken in yet: this is what it would be
+            </p>
+          )}
+        </div>
+        <Panel onPreview={setPreview} />
       </div>
+      {isBuilding && <Builder piece={piece} span={span} onClose={() => setBuilding(false)} />}
       <StaleDialog />
     </main>
   );
 }
 
-/** The piece as it now is. What is drawn and heard follows as soon as it is compiled; the keys do not wait for that. */
-function usePresent(): Piece {
-  const { piece } = useProof();
-  return useAppSelector((state) => state.piece.open?.present) ?? piece;
+/** What the line shows: the piece, or what a panel would make of it once that is worked out. */
+function usePreview(proof: Proof) {
+  const [preview, setPreview] = useState<Piece | null>(null);
+  const previewProof = useCompiled(preview);
+  const isPreview = preview !== null && previewProof?.piece === preview;
+  return { shown: isPreview ? previewProof : proof, isPreview, setPreview };
+}
+
+function spanInside(span: BarSpan, { bars }: Piece): BarSpan {
+  const from = Math.min(span.from, bars.length - 1);
+  return { from, count: Math.max(1, Math.min(span.count, bars.length - from)) };
 }
 
 /** The selected bars, held inside the piece as it now is. */
@@ -102,8 +137,20 @@ function useMapActions(span: BarSpan) {
     playback.stop();
     dispatch(action);
   };
+  const moveTo = (before: number) => {
+    const isInPlace = before >= span.from && before <= span.from + span.count;
+    if (isInPlace || !edit({ kind: 'moveBars', ...span, before })) return;
+    const from = before > span.from ? before - span.count : before;
+    dispatch(spanSelected({ from, count: span.count }));
+  };
   return {
     select,
+    moveTo,
+    moveBy: (bars: number) => {
+      const before = bars < 0 ? span.from + bars : span.from + span.count + bars;
+      if (before >= 0 && before <= piece.bars.length) moveTo(before);
+    },
+    openPanel: (kind: PanelKind) => void dispatch(panelOpened(kind)),
     toggleRun: () => {
       if (playback.isRunning) playback.stop();
       else countInto(playback, piece, span.from).catch((error: unknown) => toast((error as Error).message));

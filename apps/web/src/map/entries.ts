@@ -11,9 +11,11 @@ import {
   parsePickupEntry,
   parsePulseChoice,
   parseRhythm,
+  parseSectionEntry,
   parseSignsEntry,
   parseTempoEntry,
   refused,
+  sectionsOf,
   ZERO,
   type Bar,
   type BarSpan,
@@ -35,6 +37,9 @@ export type EntryKind =
   | 'signs'
   | 'pulse'
   | 'notes'
+  | 'section'
+  | 'rest'
+  | 'note'
   | 'go';
 
 /** What an entry asks for: a change of the piece, or a bar to stand on. */
@@ -195,6 +200,41 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
       const rhythm = parseRhythm(text);
       return rhythm.ok ? edit({ kind: 'setRhythm', bar: span.from, rhythm: rhythm.value }) : rhythm;
     },
+  },
+  section: {
+    key: 'e',
+    name: 'section',
+    prompt: 'Sections at',
+    example: 'Bells enter · Reeds rest 8 · Drums cue after the bell · Drums alone takes it back',
+    initial: () => '',
+    read: (text, { piece, span }) => {
+      const entry = parseSectionEntry(text, sectionsOf(piece), span.from);
+      if (!entry.ok) return entry;
+      const { value } = entry;
+      const restsWhileSelected = value.kind === 'markSection' && value.does === 'rests' && span.count > 1;
+      return edit(restsWhileSelected ? { kind: 'restSection', section: value.section, ...span } : value);
+    },
+  },
+  rest: {
+    key: 'x',
+    name: 'rest',
+    prompt: 'Rest of',
+    example: 'nothing for everybody · Bells for one section',
+    initial: () => '',
+    read: (text, { piece, span }) => {
+      const typed = text.trim();
+      if (typed === '') return edit({ kind: 'restBars', ...span });
+      const known = sectionsOf(piece).find((name) => name.toLowerCase() === typed.toLowerCase());
+      return edit({ kind: 'restSection', section: (known ?? typed).slice(0, MAX_TEXT_LENGTH), ...span });
+    },
+  },
+  note: {
+    key: 'w',
+    name: 'word',
+    prompt: 'Word to the ensemble at',
+    example: 'bells: lift before the bar · nothing takes it off',
+    initial: (context) => firstBar(context).note ?? '',
+    read: (text, { span }) => edit({ kind: 'setNote', bar: span.from, note: shortText(text) }),
   },
   go: {
     key: 'g',

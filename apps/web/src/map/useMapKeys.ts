@@ -1,7 +1,10 @@
+import type { PanelKind } from '../store/mapSlice.ts';
 import { useKeys, type KeyPress } from '../ui/useKeys.ts';
 import { entryOfKeyMaybe, type EntryKind } from './entries.ts';
+import { panelOfKeyMaybe } from './panels/panels.ts';
 
 const PAGE_BARS = 8;
+export const BUILDER_KEY = 'q';
 
 export interface MapKeyActions {
   readonly barCount: number;
@@ -14,13 +17,22 @@ export interface MapKeyActions {
   readonly redo: () => void;
   readonly zoom: (steps: number) => void;
   readonly toggleTrueTo: () => void;
+  /** Moves the selected bars by one, earlier (−1) or later (1). */
+  readonly moveBy: (bars: number) => void;
+  readonly openPanel: (kind: PanelKind) => void;
+  readonly openBuilder: () => void;
 }
 
 /** The keys of the map. A digit or a bracket begins a meter, as if its key had been pressed first. */
 export function useMapKeys(actions: MapKeyActions): void {
   useKeys((press) => {
     if (press.command) return commandKey(press, actions);
-    return movementKey(press, actions) || actKey(press, actions) || entryKey(press, actions);
+    return (
+      movementKey(press, actions) ||
+      actKey(press, actions) ||
+      entryKey(press, actions) ||
+      panelKey(press, actions)
+    );
   });
 }
 
@@ -56,6 +68,9 @@ function actKey({ key }: KeyPress, actions: MapKeyActions): boolean {
     '-': () => actions.zoom(-1),
     '−': () => actions.zoom(-1),
     v: actions.toggleTrueTo,
+    '<': () => actions.moveBy(-1),
+    '>': () => actions.moveBy(1),
+    [BUILDER_KEY]: actions.openBuilder,
   };
   const act = acts[key];
   act?.();
@@ -68,4 +83,10 @@ function entryKey({ key }: KeyPress, { openEntry }: MapKeyActions): boolean {
   else if (/^[1-9(]$/.test(key)) openEntry('meter', key);
   else return false;
   return true;
+}
+
+function panelKey({ key }: KeyPress, { openPanel }: MapKeyActions): boolean {
+  const kind = panelOfKeyMaybe(key);
+  if (kind) openPanel(kind);
+  return kind !== null;
 }

@@ -1,30 +1,53 @@
-import { parseMeter, parseStatedTempo, writePiece, ZERO, type Piece } from '@anchorbeat/core';
+import { applyEdit, inWords, pulseAdvice, writePiece, type Piece } from '@anchorbeat/core';
 import { Dialog } from 'radix-ui';
-import { useState, type FormEvent } from 'react';
+import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
+import type { EnsembleResponse } from '@anchorbeat/contract';
 import { problemText, useCreatePieceMutation } from '../store/api.ts';
 import { uuid } from '../store/uuid.ts';
 import { Button } from '../ui/Button.tsx';
+import { PulseAdviceText } from '../ui/PulseAdviceText.tsx';
+import { BLANK_INTAKE, COUNTED_IN, meterAndRateMaybe, pieceFromIntake, type Intake } from './intake.ts';
 
 interface NewPieceProps {
-  readonly ensembleId: string;
+  readonly ensemble: EnsembleResponse;
   readonly isOpen: boolean;
   readonly onClose: () => void;
 }
 
-const MOST_BARS_AT_ONCE = 2000;
+/** The first look at a piece: what the title page says, and how it will be beaten. Nothing has to be answered now. */
+export function NewPiece({ ensemble, isOpen, onClose }: NewPieceProps) {
+  return (
+    <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content className="fixed top-8 left-1/2 max-h-[calc(100vh-4rem)] w-[56rem] max-w-[96vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-7 shadow-xl">
+          <Dialog.Title className="text-2xl font-bold">New piece</Dialog.Title>
+          <Dialog.Description className="mt-1 text-quiet">
+            What the first page says. Leave for later what you like: all of it can be changed on the map.
+          </Dialog.Description>
+          <IntakeForm ensemble={ensemble} onClose={onClose} />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
 
-/** Asks for what a map starts from; everything can be changed on the map. */
-export function NewPiece({ ensembleId, isOpen, onClose }: NewPieceProps) {
+function IntakeForm({ ensemble, onClose }: Omit<NewPieceProps, 'isOpen'>) {
   const navigate = useNavigate();
   const [create, { isLoading }] = useCreatePieceMutation();
+  const [intake, setIntake] = useState(BLANK_INTAKE);
   const [problem, setProblem] = useState('');
+  const field = (name: keyof Intake) => ({
+    value: intake[name],
+    onChange: (value: string) => setIntake({ ...intake, [name]: value }),
+  });
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    const piece = pieceFromForm(new FormData(event.currentTarget));
+    const piece = checkedPiece(intake, ensemble.sections);
     if (typeof piece === 'string') return setProblem(piece);
     try {
-      const made = await create({ id: uuid(), ensembleId, piece: writePiece(piece) }).unwrap();
+      const made = await create({ id: uuid(), ensembleId: ensemble.id, piece: writePiece(piece) }).unwrap();
       onClose();
       await navigate(`/piece/${made.id}/map`);
     } catch (error) {
@@ -32,77 +55,120 @@ export function NewPiece({ ensembleId, isOpen, onClose }: NewPieceProps) {
     }
   };
   return (
-    <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content className="fixed left-1/2 top-24 w-[30rem] -translate-x-1/2 rounded-2xl bg-raised p-7 shadow-xl">
-          <Dialog.Title className="text-2xl font-bold">New piece</Dialog.Title>
-          <Dialog.Description className="mt-1 text-quiet">
-            All of it can be changed on the map.
-          </Dialog.Description>
-          <form className="mt-5 grid gap-4" onSubmit={(event) => void submit(event)}>
-            <Field name="title" label="Title" initial="" />
-            <div className="grid grid-cols-3 gap-4">
-              <Field name="meter" label="Meter" initial="4/4" />
-              <Field name="tempo" label="Tempo" initial="q = 96" />
-              <Field name="bars" label="Bars" initial="16" />
-            </div>
-            <p role="alert" className="min-h-6 text-problem">
-              {problem}
-            </p>
-            <div className="flex justify-end gap-3">
-              <Button onClick={onClose}>Leave it</Button>
-              <Button filled type="submit" disabled={isLoading}>
-                Make it
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <form className="mt-4 grid gap-6 md:grid-cols-[1fr_19rem]" onSubmit={(event) => void submit(event)}>
+      <div className="grid content-start gap-3">
+        <Field label="Title" autoFocus {...field('title')} />
+        <div className="grid grid-cols-3 gap-3">
+          <Field label="Composer" {...field('composer')} />
+          <Field label="Period or style" {...field('style')} />
+          <Field label="Key" {...field('key')} />
+        </div>
+        <div className="grid grid-cols-[1fr_1fr_1fr_5rem] gap-3">
+          <Field label="Meter" {...field('meter')} />
+          <Field label="Tempo word" {...field('term')} />
+          <Field label="Printed tempo" {...field('tempo')} />
+          <Field label="Bars" {...field('bars')} />
+        </div>
+        <div className="grid grid-cols-[1fr_2fr] gap-3">
+          <Field label="Pickup" placeholder="e, q. or 3/8" {...field('pickup')} />
+          <label className="grid min-w-0 content-start gap-1 text-sm text-quiet">
+            Counted in by
+            <select
+              value={intake.countedIn}
+              onChange={({ target }) => setIntake({ ...intake, countedIn: target.value })}
+              className="w-full min-w-0 rounded-lg border-2 border-faint bg-ground px-3 py-2.5 text-base text-ink focus:border-ink"
+            >
+              {COUNTED_IN.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+      </div>
+      <Advice intake={intake} onBeatenIn={field('beatenIn').onChange} />
+      <div className="flex items-center gap-3 md:col-span-2">
+        <p role="alert" className="min-h-6 flex-1 text-problem">
+          {problem}
+        </p>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button filled type="submit" disabled={isLoading}>
+          Make it
+        </Button>
+      </div>
+    </form>
   );
 }
 
-function Field({
-  name,
-  label,
-  initial,
-}: {
-  readonly name: string;
+/** The core has the last word: the title is set as any edit would set it, so that what is too long is told. */
+function checkedPiece(intake: Intake, sections: readonly string[]): Piece | string {
+  const piece = pieceFromIntake(intake, sections);
+  if (!piece.ok) return piece.problem.message;
+  const { title, composer, key = '', style = '' } = piece.value;
+  const set = applyEdit(piece.value, { kind: 'setHead', head: { title, composer, key, style } });
+  return set.ok ? set.value.piece : set.problem.message;
+}
+
+interface AdviceProps {
+  readonly intake: Intake;
+  readonly onBeatenIn: (beats: string) => void;
+}
+
+/** How it is best beaten, and the choice. */
+function Advice({ intake, onBeatenIn }: AdviceProps) {
+  const read = useMemo(() => meterAndRateMaybe(intake), [intake]);
+  if (!read) return <AdviceBox>Give a meter and a tempo, and this says how it is best beaten.</AdviceBox>;
+  const { options } = pulseAdvice(read, read.rate);
+  return (
+    <AdviceBox>
+      <PulseAdviceText bar={read} rate={read.rate} />
+      <label className="mt-3 grid gap-1 text-sm text-quiet">
+        Beaten
+        <select
+          value={options.some(({ beats }) => String(beats) === intake.beatenIn) ? intake.beatenIn : ''}
+          onChange={({ target }) => onBeatenIn(target.value)}
+          className="rounded-lg border-2 border-faint bg-ground px-3 py-2 text-base text-ink focus:border-ink"
+        >
+          <option value="">as its meter is</option>
+          {options.map(({ beats }) => (
+            <option key={beats} value={beats}>
+              {inWords(beats)}
+            </option>
+          ))}
+        </select>
+      </label>
+    </AdviceBox>
+  );
+}
+
+function AdviceBox({ children }: { readonly children: ReactNode }) {
+  return (
+    <section aria-label="How to beat it" className="border-l-2 border-faint pl-5">
+      <h3 className="mb-1 font-display text-lg font-bold">How to beat it</h3>
+      {children}
+    </section>
+  );
+}
+
+interface FieldProps {
   readonly label: string;
-  readonly initial: string;
-}) {
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+  readonly placeholder?: string;
+  readonly autoFocus?: boolean;
+}
+
+export function Field({ label, onChange, ...input }: FieldProps) {
   return (
     <label className="grid min-w-0 gap-1 text-sm text-quiet">
       {label}
       <input
-        name={name}
-        defaultValue={initial}
+        {...input}
+        onChange={({ target }) => onChange(target.value)}
         autoComplete="off"
-        className="w-full min-w-0 rounded-lg border-2 border-faint bg-ground px-3 py-2 text-base text-ink focus:border-ink"
+        className="w-full min-w-0 rounded-lg border-2 border-faint bg-ground px-3 py-2 text-base text-ink placeholder:text-quiet focus:border-ink"
       />
     </label>
   );
-}
-
-/** The piece a form describes, or what is wrong with it. */
-function pieceFromForm(form: FormData): Piece | string {
-  const text = (name: string) => ((form.get(name) as string | null) ?? '').trim();
-  if (!text('title')) return 'Give the piece a title';
-  const meter = parseMeter(text('meter'));
-  if (!meter.ok) return meter.problem.message;
-  const tempo = parseStatedTempo(text('tempo'));
-  if (!tempo.ok) return tempo.problem.message;
-  const count = Number(text('bars'));
-  if (!Number.isInteger(count) || count < 1 || count > MOST_BARS_AT_ONCE) {
-    return `Start with 1 to ${MOST_BARS_AT_ONCE} bars; more can be added on the map`;
-  }
-  const bar = { meter: meter.value, tempoMarks: [] };
-  const first = { ...bar, tempoMarks: [{ atWholes: ZERO, stated: tempo.value }] };
-  return {
-    title: text('title'),
-    subtitle: '',
-    composer: '',
-    bars: [first, ...Array.from({ length: count - 1 }, () => bar)],
-  };
 }

@@ -9,7 +9,9 @@ import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { Button } from '../ui/Button.tsx';
 import { durationText } from '../ui/durationText.ts';
+import { KeyHint } from '../ui/KeyHint.tsx';
 import { useKeys } from '../ui/useKeys.ts';
+import { EnsembleDialog } from './EnsembleDialog.tsx';
 import { NewPiece } from './NewPiece.tsx';
 
 /** The ensemble's pieces, each with its line in miniature. */
@@ -18,15 +20,20 @@ export function Shelf() {
   const ensembles = useListEnsemblesQuery();
   const pieces = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
   const [isMaking, setMaking] = useState(false);
+  const [isNaming, setNaming] = useState(false);
   const ensemble = ensembles.data?.[0];
-  useShelfKeys(pieces.data ?? [], () => setMaking(true));
+  useShelfKeys(pieces.data ?? [], { n: () => setMaking(true), e: () => setNaming(true) });
   const error = ensembles.error ?? pieces.error;
   return (
     <main className="h-full overflow-y-auto px-8 py-7">
       <header className="flex items-baseline gap-4">
         <h1 className="text-4xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
         <span className="text-quiet">{ensemble?.place}</span>
-        <Button className="ml-auto" disabled={!ensemble} onClick={() => setMaking(true)}>
+        <span className="min-w-0 truncate text-quiet">{ensemble?.sections.join(', ')}</span>
+        <span className="ml-auto">
+          <KeyHint keyName="e" label="ensemble" onPress={() => setNaming(true)} disabled={!ensemble} />
+        </span>
+        <Button disabled={!ensemble} onClick={() => setMaking(true)}>
           New piece <kbd className="ml-1 font-text text-sm font-normal text-quiet">n</kbd>
         </Button>
       </header>
@@ -39,17 +46,19 @@ export function Shelf() {
           <ShelfRow key={response.id} response={response} keyName={index < 9 ? String(index + 1) : ''} />
         ))}
       </ul>
-      {ensemble && <NewPiece ensembleId={ensemble.id} isOpen={isMaking} onClose={() => setMaking(false)} />}
+      {ensemble && <NewPiece ensemble={ensemble} isOpen={isMaking} onClose={() => setMaking(false)} />}
+      {ensemble && isNaming && <EnsembleDialog ensemble={ensemble} onClose={() => setNaming(false)} />}
     </main>
   );
 }
 
-function useShelfKeys(pieces: readonly PieceResponse[], onNew: () => void): void {
+function useShelfKeys(pieces: readonly PieceResponse[], acts: Readonly<Record<string, () => void>>): void {
   const navigate = useNavigate();
   useKeys(({ key, command }) => {
     if (command) return false;
-    if (key === 'n') {
-      onNew();
+    const act = acts[key];
+    if (act) {
+      act();
       return true;
     }
     const piece = /^[1-9]$/.test(key) ? pieces[Number(key) - 1] : undefined;

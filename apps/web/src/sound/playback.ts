@@ -49,6 +49,14 @@ export class Playback {
     this.follow();
   }
 
+  /** Sounds a plan that belongs to no place of the piece, such as two tempi that meet; it resolves when it has ended. */
+  async audition(plan: RunPlan): Promise<void> {
+    this.stop();
+    await new Promise<void>((resolve, reject) => {
+      this.openPlayer().start(plan, resolve).catch(reject);
+    });
+  }
+
   stop(): void {
     cancelAnimationFrame(this.frame);
     this.player?.stop();

@@ -3,20 +3,36 @@ import type {
   EnsembleResponse,
   PieceResponse,
   ProblemDocument,
+  RevisionResponse,
   SavedResponse,
   SaveRevisionRequest,
   StaleProblemDocument,
+  UpdateEnsembleRequest,
 } from '@anchorbeat/contract';
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api/', timeout: 10_000 }),
-  tagTypes: ['Pieces'],
+  tagTypes: ['Pieces', 'Ensembles'],
   endpoints: (build) => ({
-    listEnsembles: build.query<EnsembleResponse[], void>({ query: () => 'ensembles' }),
+    listEnsembles: build.query<EnsembleResponse[], void>({
+      query: () => 'ensembles',
+      providesTags: ['Ensembles'],
+    }),
+    updateEnsemble: build.mutation<EnsembleResponse, { readonly id: string } & UpdateEnsembleRequest>({
+      query: ({ id, ...body }) => ({ url: `ensembles/${id}`, method: 'PUT', body }),
+      invalidatesTags: ['Ensembles'],
+    }),
     listPieces: build.query<PieceResponse[], void>({ query: () => 'pieces', providesTags: ['Pieces'] }),
     getPiece: build.query<PieceResponse, string>({ query: (id) => `pieces/${id}` }),
+    listRevisions: build.query<RevisionResponse[], string>({
+      query: (id) => `pieces/${id}/revisions`,
+      providesTags: ['Pieces'],
+    }),
+    getRevision: build.query<PieceResponse, { readonly id: string; readonly revision: number }>({
+      query: ({ id, revision }) => `pieces/${id}/revisions/${revision}`,
+    }),
     createPiece: build.mutation<PieceResponse, CreatePieceRequest>({
       query: (body) => ({ url: 'pieces', method: 'POST', body }),
       invalidatesTags: ['Pieces'],
@@ -28,7 +44,15 @@ export const api = createApi({
   }),
 });
 
-export const { useListEnsemblesQuery, useListPiecesQuery, useGetPieceQuery, useCreatePieceMutation } = api;
+export const {
+  useListEnsemblesQuery,
+  useUpdateEnsembleMutation,
+  useListPiecesQuery,
+  useGetPieceQuery,
+  useListRevisionsQuery,
+  useGetRevisionQuery,
+  useCreatePieceMutation,
+} = api;
 
 /** The server's own words about what went wrong, or plain words where it did not answer. */
 export function problemText(error: unknown): string {

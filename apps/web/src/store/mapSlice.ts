@@ -2,17 +2,27 @@ import type { TrueTo } from '@anchorbeat/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { opened } from './pieceSlice.ts';
 
+/** What can stand beside the line. */
+export type PanelKind = 'words' | 'table' | 'checks' | 'history' | 'about';
+
 /** Where the director stands in the piece, and how the line is drawn. Written bars, by index. */
 export interface MapState {
   readonly anchorBar: number;
   readonly focusBar: number;
   readonly trueTo: TrueTo;
   readonly pixelsPerSecond: number;
+  readonly panel: PanelKind | null;
 }
 
 export const ZOOM_STEPS: readonly number[] = [12, 20, 32, 50, 75, 100, 140, 200, 300];
 
-const initialState: MapState = { anchorBar: 0, focusBar: 0, trueTo: 'time', pixelsPerSecond: 100 };
+const initialState: MapState = {
+  anchorBar: 0,
+  focusBar: 0,
+  trueTo: 'time',
+  pixelsPerSecond: 100,
+  panel: null,
+};
 
 export const mapSlice = createSlice({
   name: 'map',
@@ -29,6 +39,12 @@ export const mapSlice = createSlice({
       state.anchorBar = payload.from;
       state.focusBar = payload.from + payload.count - 1;
     },
+    panelOpened: (state, { payload }: PayloadAction<PanelKind>) => {
+      state.panel = payload;
+    },
+    panelClosed: (state) => {
+      state.panel = null;
+    },
     trueToToggled: (state) => {
       state.trueTo = state.trueTo === 'time' ? 'ink' : 'time';
     },
@@ -41,8 +57,10 @@ export const mapSlice = createSlice({
     builder.addCase(opened, (state) => {
       state.anchorBar = 0;
       state.focusBar = 0;
+      state.panel = null;
     });
   },
 });
 
-export const { barSelected, spanSelected, trueToToggled, zoomed } = mapSlice.actions;
+export const { barSelected, panelClosed, panelOpened, spanSelected, trueToToggled, zoomed } =
+  mapSlice.actions;

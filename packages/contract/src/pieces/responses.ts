@@ -4,6 +4,7 @@ export interface EnsembleResponse {
   readonly id: string;
   readonly name: string;
   readonly place: string;
+  readonly sections: readonly string[];
 }
 
 /** A piece as the Shelf lists it, with its newest revision. */

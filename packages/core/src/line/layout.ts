@@ -2,6 +2,7 @@ import { toNumber } from '../fraction/fraction.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf, type Stress } from '../pulse/pulse.ts';
+import { restRunMaybe, type RestRun } from '../section/sections.ts';
 import { secondsAt } from '../timeline/query.ts';
 
 /** True to time: width is seconds. True to ink: width is written length. */
@@ -38,6 +39,8 @@ export interface BarGeometry {
   readonly xPx: number;
   readonly widthPx: number;
   readonly hops: readonly Hop[];
+  /** The long rest that the bar is part of: drawn as one low hop, its beats only as ripples. */
+  readonly restRun: RestRun | null;
 }
 
 const MIN_HOP_PX = 9;
@@ -46,6 +49,8 @@ const HOP_GROWTH_PX = 46;
 const HOP_CAP_PX = 72;
 /** From farther away than this hops flatten, so that they keep their shape. */
 const FULL_HEIGHT_PIXELS_PER_SECOND = 90;
+/** A beat of a long rest is a ripple on the line. */
+const REST_HOP_PX = 7;
 /** Written lengths get the height they would have at a quarter of this many seconds. */
 const INK_SECONDS_PER_WHOLE = 2.4;
 
@@ -149,13 +154,14 @@ function barGeometry(
 ): BarGeometry {
   const bar = piece.bars[barIndex] as Bar;
   const edges = beatEdges(bar, compiled, scale, performed);
+  const restRun = restRunMaybe(piece, barIndex);
   const flatter = Math.min(1, Math.sqrt(scale.pixelsPerSecond / FULL_HEIGHT_PIXELS_PER_SECOND));
   const hops = pulseOf(bar).map((beat, index) => {
     const [start, end] = [edges[index] as Edge, edges[index + 1] as Edge];
     return {
       xPx: xPx + start.xPx,
       widthPx: end.xPx - start.xPx,
-      heightPx: hopHeight(end.seconds - start.seconds) * flatter,
+      heightPx: restRun ? REST_HOP_PX : hopHeight(end.seconds - start.seconds) * flatter,
       stress: beat.stress,
       numeral: beat.numeral,
       parts: beat.parts,
@@ -163,7 +169,14 @@ function barGeometry(
   });
   const widthPx = (edges.at(-1) as Edge).xPx;
   const isCrowded = hops.some((hop) => hop.widthPx < MIN_HOP_PX);
-  return { barIndex, performed, xPx, widthPx, hops: isCrowded ? [wholeBarHop(hops, xPx, widthPx)] : hops };
+  return {
+    barIndex,
+    performed,
+    xPx,
+    widthPx,
+    hops: isCrowded ? [wholeBarHop(hops, xPx, widthPx)] : hops,
+    restRun,
+  };
 }
 
 /** The bars as performed, from one on, as many as begin within a width; at least one. */

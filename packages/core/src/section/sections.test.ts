@@ -3,7 +3,7 @@ import { timelineOf } from '../timeline/timeline.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import type { BarDocument } from '../piece/document.ts';
 import type { SectionMark } from '../piece/piece.ts';
-import { entryWords, nextEntryMaybe, sectionSpans } from './sections.ts';
+import { entryWords, nextEntryMaybe, restRunMaybe, restRuns, sectionSpans } from './sections.ts';
 
 const bells = (does: SectionMark['does']) => ({ sections: [{ section: 'Bells', does }] });
 
@@ -40,4 +40,29 @@ test('entries in words', () => {
     { section: 'Horn', does: 'enters', says: 'from nothing' },
   ];
   expect(entryWords(marks)).toBe('Bells and Reeds enter; Drums: after the bell; Horn enters: from nothing');
+});
+
+test('a long rest is counted as one, and begins anew where a part would print it so', () => {
+  const rest = { rhythm: 'rw' };
+  const piece = pieceOf(
+    { meter: '4/4' },
+    rest,
+    rest,
+    rest,
+    { ...rest, rehearsalMark: 'B' },
+    rest,
+    {},
+    rest,
+    { meter: '3/4', rhythm: 'rh.' },
+    { rhythm: 'rh.', endsRepeat: 2 },
+    { rhythm: 'rh.' },
+    { rhythm: 'rh.' },
+  );
+  expect(restRuns(piece)).toEqual([
+    { from: 1, count: 3 },
+    { from: 4, count: 2 },
+    { from: 8, count: 2 },
+    { from: 10, count: 2 },
+  ]);
+  expect([0, 3, 4, 7].map((bar) => restRunMaybe(piece, bar)?.from ?? null)).toEqual([null, 1, 4, null]);
 });

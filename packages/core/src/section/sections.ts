@@ -1,3 +1,4 @@
+import { isSameMeter } from '../meter/text.ts';
 import type { Bar, Piece, SectionMark } from '../piece/piece.ts';
 import type { Timeline } from '../timeline/timeline.ts';
 
@@ -90,4 +91,56 @@ function listed(names: readonly string[]): string {
 /** Whether everybody rests in a bar, as its notes say. */
 export function isRestBar({ rhythm }: Bar): boolean {
   return rhythm?.[0]?.isRest === true && rhythm.every((note) => note.isRest);
+}
+
+/** Bars `from` to `from + count` in which everybody rests, counted as one long rest. */
+export interface RestRun {
+  readonly from: number;
+  readonly count: number;
+}
+
+/**
+ * Where two or more bars' rest is counted as one, as parts print it: a rehearsal mark, another meter, a tempo mark or a sign
+ * of the route begins a new one.
+ */
+export function restRuns({ bars }: Piece): readonly RestRun[] {
+  const runs: RestRun[] = [];
+  for (let from = 0; from < bars.length; from++) {
+    if (!isRestBar(bars[from] as Bar)) continue;
+    let end = from + 1;
+    while (end < bars.length && goesOn(bars[end - 1] as Bar, bars[end] as Bar)) end++;
+    if (end - from > 1) runs.push({ from, count: end - from });
+    from = end - 1;
+  }
+  return runs;
+}
+
+function goesOn(before: Bar, bar: Bar): boolean {
+  const begins =
+    bar.rehearsalMark ?? bar.startsRepeat ?? bar.ending ?? bar.navigation?.segno ?? bar.navigation?.coda;
+  const ended =
+    before.endsRepeat ?? before.navigation?.toCoda ?? before.navigation?.fine ?? before.navigation?.jump;
+  return (
+    isRestBar(bar) &&
+    bar.tempoMarks.length === 0 &&
+    isSameMeter(before.meter, bar.meter) &&
+    begins === undefined &&
+    ended === undefined
+  );
+}
+
+const runsByBars = new WeakMap<Piece['bars'], ReadonlyMap<number, RestRun>>();
+
+/** The long rest that a bar belongs to, or null. */
+export function restRunMaybe(piece: Piece, barIndex: number): RestRun | null {
+  let runs = runsByBars.get(piece.bars);
+  if (!runs) {
+    runs = new Map(
+      restRuns(piece).flatMap((run) =>
+        Array.from({ length: run.count }, (_, index) => [run.from + index, run] as const),
+      ),
+    );
+    runsByBars.set(piece.bars, runs);
+  }
+  return runs.get(barIndex) ?? null;
 }

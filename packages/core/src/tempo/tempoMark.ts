@@ -60,6 +60,11 @@ export function rateAfterEquivalence(rate: Fraction, { before, after }: Equivale
   return multiplyNearest(rate, divide(noteValueLength(after), noteValueLength(before)));
 }
 
+/** A rate at so many percent of it, for practice. */
+export function practiceRate(rate: Fraction, percent: number): Fraction {
+  return multiplyNearest(rate, { n: percent, d: 100 }).value;
+}
+
 /** Beats per minute of `beatLength` (whole notes) at a rate in whole notes per minute. */
 export function bpmOf(rate: Fraction, beatLength: Fraction): Fraction {
   return multiplyNearest(rate, { n: beatLength.d, d: beatLength.n }).value;

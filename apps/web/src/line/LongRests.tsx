@@ -1,0 +1,65 @@
+import type { BarGeometry, RestRun } from '@anchorbeat/core';
+import type { ReactNode } from 'react';
+import { hopPath } from './hopPaths.ts';
+
+const HEIGHT_PX = 26;
+const MIN_NUMBER_PX = 26;
+
+interface DrawnRest {
+  readonly run: RestRun;
+  readonly xPx: number;
+  readonly widthPx: number;
+  readonly firstBar: number;
+}
+
+/** A rest of several bars as one long low hop with its number; where a system breaks it, the rest of it is told beside. */
+export function LongRests({ bars }: { readonly bars: readonly BarGeometry[] }): ReactNode {
+  return drawnRests(bars).map(({ run, xPx, widthPx, firstBar }) => {
+    const left = run.from + run.count - firstBar;
+    const middle = xPx + widthPx / 2;
+    return (
+      <g key={`${firstBar} ${xPx}`}>
+        <path
+          d={hopPath({ xPx, widthPx, heightPx: HEIGHT_PX })}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={2.6}
+        />
+        {widthPx >= MIN_NUMBER_PX && (
+          <text
+            x={middle}
+            y={-HEIGHT_PX - 7}
+            textAnchor="middle"
+            fontSize={24}
+            fontWeight={800}
+            fill="var(--ink)"
+            className="numeral"
+          >
+            {left}
+            {firstBar > run.from && (
+              <tspan fontSize={13} fontWeight={600} fill="var(--quiet)">
+                {' '}
+                of {run.count}
+              </tspan>
+            )}
+          </text>
+        )}
+      </g>
+    );
+  });
+}
+
+/** The stretches of each long rest that stand next to each other in what is drawn. */
+function drawnRests(bars: readonly BarGeometry[]): readonly DrawnRest[] {
+  const drawn: DrawnRest[] = [];
+  let before: BarGeometry | undefined;
+  for (const bar of bars) {
+    const last = drawn.at(-1);
+    const goesOn = bar.restRun && before?.restRun === bar.restRun && before.barIndex + 1 === bar.barIndex;
+    if (last && goesOn) drawn[drawn.length - 1] = { ...last, widthPx: bar.xPx + bar.widthPx - last.xPx };
+    else if (bar.restRun)
+      drawn.push({ run: bar.restRun, xPx: bar.xPx, widthPx: bar.widthPx, firstBar: bar.barIndex });
+    before = bar;
+  }
+  return drawn;
+}

@@ -1,0 +1,323 @@
+import {
+  applyEdit,
+  auditionPlanOf,
+  barName,
+  barLabels,
+  bpmOf,
+  noteValue,
+  noteValueLength,
+  noteValueOfLengthMaybe,
+  pulseOf,
+  rateAtBar,
+  tappedTempoMaybe,
+  tempoMapOf,
+  ZERO,
+  type Bar,
+  type BarSpan,
+  type NoteValue,
+  type Piece,
+  type TempoMark,
+} from '@anchorbeat/core';
+import { Dialog } from 'radix-ui';
+import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { EquivalenceText, Note } from '../../line/NoteText.tsx';
+import { usePlayback } from '../../sound/PlaybackContext.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { useEdit } from '../useEdit.ts';
+import { JoinView } from './JoinView.tsx';
+import { NotePicker, textOf } from './NotePicker.tsx';
+import { exactBpmWords, missWords, solve, type BuilderFields, type Solution, type Unknown } from './solve.ts';
+
+interface BuilderProps {
+  readonly piece: Piece;
+  readonly span: BarSpan;
+  readonly onClose: () => void;
+}
+
+/** Works out a tempo, or the equivalence between two, lets it be heard, and writes it at the selected bar. */
+export function Builder({ piece, span, onClose }: BuilderProps) {
+  const edit = useEdit();
+  const [fields, setFields] = useState(() => startingFields(piece, span.from));
+  const [unknown, setUnknown] = useState<Unknown>('next');
+  const [chosen, setChosen] = useState(0);
+  const solution = useMemo(() => solve(fields, unknown, chosen), [fields, unknown, chosen]);
+  const { hear, isHeard, stop } = useAudition();
+  const set = (name: keyof BuilderFields) => (text: string) => setFields({ ...fields, [name]: text });
+  const tap = useTaps((bpm) =>
+    setFields((now) => ({ ...now, [unknown === 'next' ? 'oldBpm' : 'nextBpm']: bpm })),
+  );
+  const solved = solution.ok ? solution.value : null;
+  const accept = () => {
+    if (!solved) return;
+    stop();
+    if (edit({ kind: 'setTempoMark', bar: span.from, mark: markOf(solved, piece.bars[span.from] as Bar) }))
+      onClose();
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const isInNote =
+      event.target instanceof HTMLInputElement &&
+      event.target.inputMode !== 'decimal' &&
+      event.target.type !== 'radio';
+    if (event.key === 'Enter' && !(event.target instanceof HTMLButtonElement)) accept();
+    else if (isInNote || event.ctrlKey || event.metaKey) return;
+    else if (event.key === 't') tap();
+    else if (event.key === 'h' && solved) hear(solved);
+    else return;
+    event.preventDefault();
+  };
+  const line = { unknown, onUnknown: setUnknown };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content
+          onKeyDown={onKeyDown}
+          className="fixed top-8 left-1/2 max-h-[calc(100vh-4rem)] w-[44rem] max-w-[96vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-7 shadow-xl"
+        >
+          <Dialog.Title className="text-2xl font-bold">
+            Work out a tempo at {barName(barLabels(piece), span.from)}
+          </Dialog.Title>
+          <Dialog.Description className="mt-1 text-quiet">
+            Give two, get the third. Note values by letter (q. e3) or from the drawn notes; tap a tempo with{' '}
+            <kbd className="font-bold text-ink">t</kbd>.
+          </Dialog.Description>
+          <div className="mt-4 grid gap-3">
+            <BuilderLine {...line} kind="old" name="Old tempo">
+              <NotePicker label="Old beat" value={fields.oldUnit} onChange={set('oldUnit')} />
+              <Bpm
+                label="Old tempo, beats a minute"
+                value={fields.oldBpm}
+                onChange={set('oldBpm')}
+                result={unknown === 'old' ? solved : null}
+                side="old"
+                isUnknown={unknown === 'old'}
+              />
+            </BuilderLine>
+            <BuilderLine {...line} kind="equivalence" name="Note = note">
+              {unknown === 'equivalence' ? (
+                <Offered solution={solved} chosen={chosen} onChoose={setChosen} />
+              ) : (
+                <>
+                  <NotePicker label="Note before" value={fields.before} onChange={set('before')} />
+                  <span className="text-xl">=</span>
+                  <NotePicker label="Note after" value={fields.after} onChange={set('after')} />
+                </>
+              )}
+            </BuilderLine>
+            <BuilderLine {...line} kind="next" name="New tempo">
+              <NotePicker label="New beat" value={fields.nextUnit} onChange={set('nextUnit')} />
+              <Bpm
+                label="New tempo, beats a minute"
+                value={fields.nextBpm}
+                onChange={set('nextBpm')}
+                result={unknown === 'next' ? solved : null}
+                side="next"
+                isUnknown={unknown === 'next'}
+              />
+            </BuilderLine>
+          </div>
+          <div className="mt-3 min-h-32" role="status">
+            {solved ? (
+              <JoinView join={{ old: solved.old, next: solved.next, carry: solved.equivalence }} />
+            ) : (
+              <p className="font-semibold text-problem">{solution.ok ? '' : solution.problem.message}</p>
+            )}
+          </div>
+          {solved && <Written mark={markOf(solved, piece.bars[span.from] as Bar)} unknown={unknown} />}
+          <div className="mt-4 flex flex-wrap justify-end gap-3">
+            <Button onClick={tap} className="mr-auto">
+              Tap <kbd className="ml-1 font-text text-sm font-normal text-quiet">t</kbd>
+            </Button>
+            <Button disabled={!solved} onClick={() => (isHeard ? stop() : solved && hear(solved))}>
+              {isHeard ? 'Stop' : 'Hear it'}{' '}
+              <kbd className="ml-1 font-text text-sm font-normal text-quiet">h</kbd>
+            </Button>
+            <Button onClick={onClose}>
+              Leave it <kbd className="ml-1 font-text text-sm font-normal text-quiet">esc</kbd>
+            </Button>
+            <Button filled disabled={!solved} onClick={accept}>
+              Write it <kbd className="ml-1 font-text text-sm font-normal opacity-85">Enter</kbd>
+            </Button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+interface BuilderLineProps {
+  readonly kind: Unknown;
+  readonly name: string;
+  readonly unknown: Unknown;
+  readonly onUnknown: (unknown: Unknown) => void;
+  readonly children: ReactNode;
+}
+
+function BuilderLine({ kind, name, unknown, onUnknown, children }: BuilderLineProps) {
+  return (
+    <div className="grid grid-cols-[8.5rem_1fr] items-center gap-3">
+      <div>
+        <p className="font-display text-lg font-bold">{name}</p>
+        <label className="flex items-center gap-1.5 text-[0.85rem] text-quiet">
+          <input
+            type="radio"
+            name="unknown"
+            aria-label={`Work out: ${name}`}
+            checked={unknown === kind}
+            onChange={() => onUnknown(kind)}
+          />
+          work it out
+        </label>
+      </div>
+      <div className="flex flex-wrap items-center gap-2.5">{children}</div>
+    </div>
+  );
+}
+
+interface BpmProps {
+  readonly label: string;
+  readonly value: string;
+  readonly onChange: (text: string) => void;
+  readonly side: 'old' | 'next';
+  readonly isUnknown: boolean;
+  readonly result: Solution | null;
+}
+
+/** Beats a minute: typed, or what was worked out with its exact value. */
+function Bpm({ label, value, onChange, side, isUnknown, result }: BpmProps) {
+  if (isUnknown)
+    return (
+      <output aria-label={label} className="numeral text-2xl font-bold">
+        = {result ? exactBpmWords(result[side].bpm) : '?'}
+      </output>
+    );
+  return (
+    <>
+      <span className="text-xl">=</span>
+      <input
+        aria-label={label}
+        autoFocus={side === 'old'}
+        inputMode="decimal"
+        autoComplete="off"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        className="numeral w-24 rounded-lg border-2 border-faint bg-ground px-3 py-2 text-lg focus:border-ink"
+      />
+    </>
+  );
+}
+
+interface OfferedProps {
+  readonly solution: Solution | null;
+  readonly chosen: number;
+  readonly onChoose: (index: number) => void;
+}
+
+function Offered({ solution, chosen, onChoose }: OfferedProps) {
+  if (!solution) return <span className="text-quiet">Give both tempi first</span>;
+  if (solution.offered.length === 0)
+    return (
+      <span className="text-quiet">No plain note lasts equally long in both: it is simply a new tempo</span>
+    );
+  return (
+    <div role="radiogroup" aria-label="Equivalences" className="grid gap-0.5">
+      {solution.offered.map((offer, index) => (
+        <label key={index} className="flex items-center gap-2.5">
+          <input type="radio" name="offered" checked={index === chosen} onChange={() => onChoose(index)} />
+          <span className="min-w-24 pt-2 text-lg">
+            <EquivalenceText equivalence={offer} />
+          </span>
+          <span className={offer.missRatio === 0 ? 'font-semibold' : 'text-quiet'}>{missWords(offer)}</span>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+/** What pressing Enter writes into the piece. */
+function Written({ mark, unknown }: { readonly mark: TempoMark; readonly unknown: Unknown }) {
+  const { equivalence, stated } = mark;
+  return (
+    <p className="flex items-baseline gap-2 pt-1">
+      <span className="text-quiet">Writes</span>
+      <span className="text-lg font-semibold">
+        {equivalence && <EquivalenceText equivalence={equivalence} />}
+        {equivalence && stated && <span className="mx-2 text-quiet">that is</span>}
+        {stated && (
+          <>
+            <Note value={stated.unit} /> = <span className="numeral">{exactBpmWords(stated.bpm)}</span>
+          </>
+        )}
+      </span>
+      {unknown === 'old' && <span className="text-quiet">and leaves the old tempo as it is written</span>}
+    </p>
+  );
+}
+
+/** The equivalence where it is exact; the number where it is a whole one or the only thing that says it. */
+function markOf({ next, equivalence, missRatio }: Solution, bar: Bar): TempoMark {
+  const term = bar.tempoMarks.find(({ atWholes }) => atWholes.n === 0)?.term;
+  const says = equivalence !== null && missRatio === 0;
+  const isPlain = next.bpm.d === 1;
+  return {
+    atWholes: ZERO,
+    ...(term !== undefined && { term }),
+    ...(says && { equivalence }),
+    ...((!says || isPlain) && { stated: next }),
+  };
+}
+
+/** The tempo that the piece arrives with, and the beats on both sides of the selected bar's barline. */
+function startingFields(piece: Piece, bar: number): BuilderFields {
+  const cleared = applyEdit(piece, { kind: 'clearTempoMarks', from: bar, count: 1 });
+  const rate = rateAtBar(tempoMapOf(cleared.ok ? cleared.value.piece : piece), bar);
+  const oldUnit = beatOf(piece.bars[Math.max(0, bar - 1)] as Bar);
+  const nextUnit = beatOf(piece.bars[bar] as Bar);
+  const bpm = (unit: NoteValue) => trimmed(bpmOf(rate, noteValueLength(unit)));
+  return {
+    oldUnit: textOf(oldUnit),
+    oldBpm: bpm(oldUnit),
+    before: 'e',
+    after: 'e',
+    nextUnit: textOf(nextUnit),
+    nextBpm: bpm(nextUnit),
+  };
+}
+
+function trimmed({ n, d }: { readonly n: number; readonly d: number }): string {
+  return String(Math.round((n / d) * 1000) / 1000);
+}
+
+function beatOf(bar: Bar): NoteValue {
+  const beat = pulseOf(bar)[0];
+  return (beat && noteValueOfLengthMaybe(beat.lengthWholes)) ?? noteValue('quarter');
+}
+
+function useAudition() {
+  const playback = usePlayback();
+  const [isHeard, setHeard] = useState(false);
+  const stop = () => {
+    playback.stop();
+    setHeard(false);
+  };
+  const hear = ({ old, next, equivalence }: Solution) => {
+    setHeard(true);
+    playback
+      .audition(auditionPlanOf({ old, next, carry: equivalence }))
+      .catch((error: unknown) => toast((error as Error).message))
+      .finally(() => setHeard(false));
+  };
+  return { hear, isHeard, stop };
+}
+
+/** Taps become a whole number of beats a minute. */
+function useTaps(onTempo: (bpm: string) => void): () => void {
+  const taps = useRef<number[]>([]);
+  return () => {
+    taps.current = [...taps.current.slice(-31), performance.now()];
+    const tapped = tappedTempoMaybe(taps.current);
+    if (tapped) onTempo(String(Math.round(tapped.bpm)));
+  };
+}

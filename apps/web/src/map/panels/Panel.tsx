@@ -1,0 +1,71 @@
+import { lazy, Suspense, type ReactNode } from 'react';
+import { panelClosed, type PanelKind } from '../../store/mapSlice.ts';
+import { useAppDispatch, useAppSelector } from '../../store/store.ts';
+import { useKeys } from '../../ui/useKeys.ts';
+import { About } from './About.tsx';
+import { Checks } from './Checks.tsx';
+import { History } from './History.tsx';
+import { PANELS, type Preview } from './panels.ts';
+import { TablePanel } from './TablePanel.tsx';
+
+/** The editor is loaded when it is first opened. */
+const Words = lazy(() => import('./Words.tsx').then((module) => ({ default: module.Words })));
+
+/** What stands beside the line. Escape gives the line its room back. */
+export function Panel({ onPreview }: { readonly onPreview: Preview }) {
+  const kind = useAppSelector((state) => state.map.panel);
+  const dispatch = useAppDispatch();
+  const close = () => {
+    onPreview(null);
+    dispatch(panelClosed());
+    (document.activeElement as HTMLElement | null)?.blur();
+  };
+  useKeys(({ key }) => {
+    if (key !== 'Escape' || !kind) return false;
+    close();
+    return true;
+  });
+  if (!kind) return null;
+  return (
+    <aside
+      aria-label={PANELS[kind].title}
+      data-testid={`panel-${kind}`}
+      className="flex w-[27rem] max-w-[58vw] shrink-0 flex-col border-l-2 border-faint bg-raised"
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape' || event.defaultPrevented) return;
+        event.preventDefault();
+        close();
+      }}
+    >
+      <header className="flex items-baseline gap-3 px-5 pt-4 pb-2">
+        <h2 className="text-xl font-bold">{PANELS[kind].title}</h2>
+        <button type="button" className="ml-auto text-[0.85rem] text-quiet hover:text-ink" onClick={close}>
+          <kbd className="mr-1.5 rounded-md border border-quiet px-1.5 py-px font-text text-xs font-bold text-ink">
+            esc
+          </kbd>
+          close
+        </button>
+      </header>
+      <div className="min-h-0 flex-1 overflow-y-auto px-5 pt-1 pb-5">
+        <Suspense fallback={<p className="text-quiet">Opening …</p>}>
+          {contentOf(kind, onPreview, close)}
+        </Suspense>
+      </div>
+    </aside>
+  );
+}
+
+function contentOf(kind: PanelKind, onPreview: Preview, close: () => void): ReactNode {
+  switch (kind) {
+    case 'words':
+      return <Words onPreview={onPreview} onClose={close} />;
+    case 'table':
+      return <TablePanel onPreview={onPreview} />;
+    case 'checks':
+      return <Checks />;
+    case 'history':
+      return <History onPreview={onPreview} />;
+    case 'about':
+      return <About />;
+  }
+}

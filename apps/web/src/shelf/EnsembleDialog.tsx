@@ -1,0 +1,63 @@
+import type { EnsembleResponse } from '@anchorbeat/contract';
+import { Dialog } from 'radix-ui';
+import { useState, type FormEvent } from 'react';
+import { problemText, useUpdateEnsembleMutation } from '../store/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { Field } from './NewPiece.tsx';
+
+/** Name, place and sections of the ensemble; new pieces begin with its sections. */
+export function EnsembleDialog({
+  ensemble,
+  onClose,
+}: {
+  readonly ensemble: EnsembleResponse;
+  readonly onClose: () => void;
+}) {
+  const [update, { isLoading }] = useUpdateEnsembleMutation();
+  const [name, setName] = useState(ensemble.name);
+  const [place, setPlace] = useState(ensemble.place);
+  const [sections, setSections] = useState(ensemble.sections.join(', '));
+  const [problem, setProblem] = useState('');
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const named = [...new Set(sections.split(',').map((section) => section.trim()))].filter(Boolean);
+    try {
+      await update({ id: ensemble.id, name: name.trim(), place: place.trim(), sections: named }).unwrap();
+      onClose();
+    } catch (error) {
+      setProblem(problemText(error));
+    }
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content className="fixed top-20 left-1/2 w-[34rem] max-w-[96vw] -translate-x-1/2 rounded-2xl bg-raised p-7 shadow-xl">
+          <Dialog.Title className="text-2xl font-bold">The ensemble</Dialog.Title>
+          <Dialog.Description className="mt-1 text-quiet">
+            Sections, not names of people. New pieces begin with these sections; each piece may have others.
+          </Dialog.Description>
+          <form className="mt-4 grid gap-3" onSubmit={(event) => void submit(event)}>
+            <Field label="Name" value={name} onChange={setName} autoFocus />
+            <Field label="Place" value={place} onChange={setPlace} />
+            <Field
+              label="Sections, with commas between"
+              value={sections}
+              onChange={setSections}
+              placeholder="Bells, Reeds, Drums"
+            />
+            <p role="alert" className="min-h-6 text-problem">
+              {problem}
+            </p>
+            <div className="flex justify-end gap-3">
+              <Button onClick={onClose}>Leave it</Button>
+              <Button filled type="submit" disabled={isLoading}>
+                Keep it
+              </Button>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
