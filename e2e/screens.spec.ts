@@ -34,10 +34,10 @@ test.describe('bad input gets a clear message and changes nothing', () => {
     await page.goto('/');
     await page.keyboard.press('n');
     await page.getByLabel('Title').fill('Nearly');
-    await page.getByLabel('Tempo').fill('q = fast');
+    await page.getByLabel('Printed tempo').fill('q = fast');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('alert')).toContainText('is not a number');
-    await page.getByLabel('Tempo').fill('q = 120');
+    await page.getByLabel('Printed tempo').fill('q = 120');
     await page.getByLabel('Bars').fill('12');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('heading', { name: 'Nearly' })).toBeVisible();
@@ -85,6 +85,8 @@ test('a piece of 2,000 bars opens, moves to its end and takes a change there', a
   expect((await savedBars(page, id))[1999]?.meter).toBe('9/8');
 });
 
+const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+
 const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promise<void>]> = [
   [
     'shelf',
@@ -98,6 +100,80 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
       await openMap(page, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104');
       await page.keyboard.press('m');
       await page.locator('input').fill('7/0');
+    },
+  ],
+  ...(
+    [
+      ['about', 'a'],
+      ['words', 'd'],
+      ['table', 'o'],
+      ['checks', 'c'],
+      ['history', 'y'],
+    ] as const
+  ).map(
+    ([name, key]) =>
+      [
+        `map with ${name}`,
+        async (page: Page) => {
+          await openMap(page, SLACK_WATER);
+          await page.keyboard.press(key);
+          await expect(page.getByTestId(`panel-${name}`)).toBeVisible();
+          await page.waitForTimeout(500);
+        },
+      ] as const,
+  ),
+  [
+    'checks while asking why',
+    async (page) => {
+      await openMap(page, SLACK_WATER);
+      await page.keyboard.press('c');
+      await page.keyboard.press('f');
+      await expect(page.getByLabel('Spotted by')).toBeVisible();
+    },
+  ],
+  [
+    'words with an error',
+    async (page) => {
+      await openMap(page, SLACK_WATER);
+      await page.keyboard.press('d');
+      await page.getByLabel(/The piece in words, a line/).press('Control+Home');
+      await page.keyboard.type('nine bars of nothing');
+      await page.keyboard.press('Enter');
+      await expect(page.getByLabel('What is wrong')).toBeVisible();
+    },
+  ],
+  [
+    'tempo builder',
+    async (page) => {
+      await openMap(page, SLACK_WATER);
+      await page.keyboard.press('q');
+      await page.getByLabel('Work out: Note = note').check();
+      await expect(page.getByRole('radiogroup', { name: 'Equivalences' })).toBeVisible();
+    },
+  ],
+  [
+    'builder with its drawn notes',
+    async (page) => {
+      await openMap(page, SLACK_WATER);
+      await page.keyboard.press('q');
+      await page.getByRole('button', { name: 'Note before: pick a note' }).click();
+      await expect(page.getByRole('group', { name: 'Dots and tuplets' })).toBeVisible();
+    },
+  ],
+  [
+    'errata list',
+    async (page) => {
+      await page.goto(`/piece/${SLACK_WATER}/errata`);
+      await expect(page.getByRole('heading', { name: /Errata/ })).toBeVisible();
+    },
+  ],
+  [
+    'first look at a new piece',
+    async (page) => {
+      await page.goto('/');
+      await expect(page.getByRole('heading', { name: 'Ropewalk' })).toBeVisible();
+      await page.keyboard.press('n');
+      await expect(page.getByLabel('Printed tempo')).toBeVisible();
     },
   ],
   [
@@ -116,5 +192,33 @@ for (const [name, open] of SCREENS) {
     await page.waitForTimeout(300);
     const { violations } = await new AxeBuilder({ page }).analyze();
     expect(violations.map(({ id, nodes }) => [id, nodes.map((node) => node.html.slice(0, 160))])).toEqual([]);
+  });
+}
+
+for (const [name, width, fontSize] of [
+  ['at 1024 px', 1024, '100%'],
+  ['at 200 % text', 1280, '200%'],
+] as const) {
+  test(`the map works ${name}: nothing is pushed off, every panel opens and can be read`, async ({
+    page,
+  }) => {
+    await page.setViewportSize({ width, height: 800 });
+    await openMap(page, SLACK_WATER);
+    await page.evaluate((size) => (document.documentElement.style.fontSize = size), fontSize);
+    for (const key of ['', 'a', 'd', 'o', 'c', 'y']) {
+      if (key) {
+        await page.keyboard.press('Escape');
+        await page.keyboard.press(key);
+        await expect(page.getByRole('complementary')).toBeVisible();
+        await page.waitForTimeout(150);
+      }
+      const { overflow, line } = await page.evaluate(() => ({
+        overflow: document.documentElement.scrollWidth - window.innerWidth,
+        line: document.querySelector('[role="listbox"]')!.getBoundingClientRect(),
+      }));
+      expect(overflow, `page wider than the window with "${key}"`).toBeLessThanOrEqual(0);
+      expect(line.width, `room for the line with "${key}"`).toBeGreaterThan(280);
+      expect(line.height, `room for the line with "${key}"`).toBeGreaterThan(200);
+    }
   });
 }

@@ -170,9 +170,12 @@ test('ramps, holds, repeats and endings are typed on the map and sound as the co
   await page.keyboard.press('c');
   await expect(page.getByText('The notes of bar 5 are one eighth too short for 7/8')).toBeVisible();
   await page.keyboard.press('i');
+  await page.keyboard.type('a joke of the composer');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /1 to look at/ })).toBeVisible();
 
   const plan = planFrom(await proofOf(page.request, id), 0);
+  await page.keyboard.press('Escape');
   await page.keyboard.press('Home');
   await page.keyboard.press('Shift+P');
   await page.keyboard.press('Space');

@@ -2,7 +2,7 @@ import type { BarGeometry, RestRun } from '@anchorbeat/core';
 import type { ReactNode } from 'react';
 import { hopPath } from './hopPaths.ts';
 
-const HEIGHT_PX = 26;
+const PLAIN_HEIGHT_PX = 26;
 const MIN_NUMBER_PX = 26;
 
 interface DrawnRest {
@@ -12,23 +12,30 @@ interface DrawnRest {
   readonly firstBar: number;
 }
 
+interface LongRestsProps {
+  readonly bars: readonly BarGeometry[];
+  /** Small drawings leave the number out. */
+  readonly small?: { readonly heightPx: number };
+}
+
 /** A rest of several bars as one long low hop with its number; where a system breaks it, the rest of it is told beside. */
-export function LongRests({ bars }: { readonly bars: readonly BarGeometry[] }): ReactNode {
+export function LongRests({ bars, small }: LongRestsProps): ReactNode {
+  const heightPx = small?.heightPx ?? PLAIN_HEIGHT_PX;
   return drawnRests(bars).map(({ run, xPx, widthPx, firstBar }) => {
     const left = run.from + run.count - firstBar;
     const middle = xPx + widthPx / 2;
     return (
       <g key={`${firstBar} ${xPx}`}>
         <path
-          d={hopPath({ xPx, widthPx, heightPx: HEIGHT_PX })}
+          d={hopPath({ xPx, widthPx, heightPx })}
           fill="none"
           stroke="var(--ink)"
-          strokeWidth={2.6}
+          strokeWidth={small ? 1.2 : 2.6}
         />
-        {widthPx >= MIN_NUMBER_PX && (
+        {!small && widthPx >= MIN_NUMBER_PX && (
           <text
             x={middle}
-            y={-HEIGHT_PX - 7}
+            y={-heightPx - 7}
             textAnchor="middle"
             fontSize={24}
             fontWeight={800}

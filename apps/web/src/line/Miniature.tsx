@@ -2,6 +2,7 @@ import { asOneHop, systemGeometry } from '@anchorbeat/core';
 import { memo } from 'react';
 import type { Proof } from '../compiled/useCompiled.ts';
 import { hopPathsOf } from './hopPaths.ts';
+import { LongRests } from './LongRests.tsx';
 
 const HEIGHT_PX = 46;
 const MAX_HOP_PX = 26;
@@ -29,6 +30,7 @@ export const Miniature = memo(function Miniature({
       <g transform="translate(0 29)">
         <path d={paths.fill} fill="var(--hop-fill)" />
         <path d={paths.downbeats} fill="none" stroke="var(--ink)" strokeWidth={1.2} />
+        <LongRests bars={bars} small={{ heightPx: 5 }} />
         <path d={`M0 0H${width}`} stroke="var(--ink)" strokeWidth={1.2} />
         {bars.map(
           (bar) =>

@@ -51,7 +51,7 @@ export function MapScreen() {
   const drawn = spanInside(span, shown.piece);
   useMapKeys({ ...actions, barCount: piece.bars.length, focusBar, openEntry, openBuilder });
   return (
-    <main className="flex h-full flex-col">
+    <main className="flex h-full flex-col overflow-y-auto">
       <header className="px-8 pt-6">
         <MapTitle onToggle={actions.toggleTrueTo} />
         <div className="mt-2.5 min-h-[6.6rem]">
@@ -75,7 +75,7 @@ export function MapScreen() {
           )}
         </div>
       </header>
-      <div className="flex min-h-0 flex-1">
+      <div className="flex min-h-[18rem] flex-1 basis-0">
         <div className="relative min-w-0 flex-1 pl-5">
           <Line
             proof={shown}

@@ -28,8 +28,6 @@ export function Shelf() {
     <main className="h-full overflow-y-auto px-8 py-7">
       <header className="flex items-baseline gap-4">
         <h1 className="text-4xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
-        <span className="text-quiet">{ensemble?.place}</span>
-        <span className="min-w-0 truncate text-quiet">{ensemble?.sections.join(', ')}</span>
         <span className="ml-auto">
           <KeyHint keyName="e" label="ensemble" onPress={() => setNaming(true)} disabled={!ensemble} />
         </span>
@@ -37,6 +35,9 @@ export function Shelf() {
           New piece <kbd className="ml-1 font-text text-sm font-normal text-quiet">n</kbd>
         </Button>
       </header>
+      <p className="mt-1 text-quiet">
+        {[ensemble?.place, ensemble?.sections.join(', ')].filter(Boolean).join(' · ')}
+      </p>
       {error && <p className="mt-8 text-problem">{problemText(error)}</p>}
       {pieces.data?.length === 0 && (
         <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>

@@ -37,7 +37,7 @@ test.each([
       { meter: '4/4' },
       { rhythm: 'w' },
     ),
-    ['1 bar added at bar 2', 'bar 6: now notes w'],
+    ['1 bar added at bar 2', 'bar 6: notes w added'],
   ],
   [
     'marks',
@@ -49,10 +49,10 @@ test.each([
       { note: 'lift' },
     ),
     [
-      'bar 1: now quarter = 60',
-      'bar 2: now repeat opens',
-      'bar 4: now rehearsal mark A; Bells enters',
-      'bar 5: now note "lift"',
+      'bar 1: quarter = 60 added',
+      'bar 2: repeat opens added',
+      'bar 4: rehearsal mark A added; Bells enters added',
+      'bar 5: note "lift" added',
     ],
   ],
   [

@@ -70,6 +70,8 @@ interface Change {
   /** ": one sixteenth shorter" where the length changed, else empty. */
   readonly by: string;
   readonly isMeterOnly: boolean;
+  /** Each thing that changed, for itself: "3/4, was 4/4: one quarter shorter", "rehearsal mark A added". */
+  readonly phrases: readonly string[];
 }
 
 function barDifferences(before: Piece, after: Piece): Difference[] {
@@ -89,6 +91,7 @@ function barDifferences(before: Piece, after: Piece): Difference[] {
         is: '',
         by: '',
         isMeterOnly: false,
+        phrases: [],
       });
     } else {
       reached = step.after + 1;
@@ -102,6 +105,7 @@ function barDifferences(before: Piece, after: Piece): Difference[] {
           is: is.meters[step.after] ?? '',
           by: '',
           isMeterOnly: false,
+          phrases: [],
         });
       else
         changes.push({
@@ -157,8 +161,11 @@ function tellRun(run: readonly Change[]): Difference {
         says: `${bars} deleted from ${first.name} on`,
       };
     case 'changed': {
-      const verb = first.isMeterOnly ? (run.length === 1 ? ' is ' : ' are ') : ': ';
-      return { place, was, is, barIndex, says: `${place}${verb}${nowWords(was, is)}${first.by}` };
+      const verb = run.length === 1 ? 'is' : 'are';
+      const says = first.isMeterOnly
+        ? `${place} ${verb} ${nowWords(was, is)}${first.by}`
+        : `${place}: ${first.phrases.join('; ')}`;
+      return { place, was, is, barIndex, says };
     }
   }
 }
@@ -188,7 +195,7 @@ function aspectsOf(
   afterIndex: number,
   wasAll: Comparable,
   isAll: Comparable,
-): Pick<Change, 'was' | 'is' | 'by' | 'isMeterOnly'> {
+): Pick<Change, 'was' | 'is' | 'by' | 'isMeterOnly' | 'phrases'> {
   const [was, is] = [wasAll.documents[beforeIndex] ?? {}, isAll.documents[afterIndex] ?? {}];
   const changed = ASPECTS.filter((show) => show(was) !== show(is));
   const told = (bar: BarDocument) =>
@@ -198,7 +205,13 @@ function aspectsOf(
       .join('; ');
   const [hasMeter, isMeterOnly] = [changed.includes(METER), changed.length === 1 && changed[0] === METER];
   const by = hasMeter ? byWords(before.bars[beforeIndex] as Bar, after.bars[afterIndex] as Bar) : '';
-  return { was: told(was), is: told(is), by, isMeterOnly };
+  const phrases = changed.map((show) => phraseOf(show(was), show(is)) + (show === METER ? by : ''));
+  return { was: told(was), is: told(is), by, isMeterOnly, phrases };
+}
+
+function phraseOf(was: string, is: string): string {
+  if (is === '') return `${was} taken out`;
+  return was === '' ? `${is} added` : `${is}, was ${was}`;
 }
 
 function byWords(before: Bar, after: Bar): string {

@@ -56,6 +56,7 @@ describe('what the cells mean', () => {
     ['meter\nfour', '2 meter: '],
     ['length\n4', '1 : The first row should name the columns'],
     ['', '1 : The first row'],
+    ['meter\tmark\n4/4\t\n\n04-Mar\tA\n', '4 meter: "04-Mar" is a date'],
     ['meter,ending\n4/4,0', '2 meter: '],
   ])('%j is told by its cell', (text, expected) => {
     expect(barsFrom(text)[0]).toContain(expected);

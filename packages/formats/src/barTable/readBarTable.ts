@@ -35,7 +35,8 @@ const LEADING_NUMBER = /^\d+/;
  */
 export function readBarTable(text: string, piece: Piece): TableReading {
   if (text.length > MAX_CHARACTERS) return refusedTable('This table is larger than any piece needs');
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''));
+  const content = text.replace(/^\uFEFF/, '');
+  const { data } = Papa.parse<string[]>(content, { delimiter: delimiterOf(content) });
   const [headings = [], ...rows] = data;
   const columns = headings.map((heading) => heading.trim().toLowerCase());
   if (!columns.includes('meter') && !columns.includes('bars')) {
@@ -52,6 +53,13 @@ export function readBarTable(text: string, piece: Piece): TableReading {
     problems: reading.problems.map((problem) => writer.cellOf(problem)),
     unknownColumns: headings.filter((_, index) => !isKnown(columns[index] ?? '')),
   };
+}
+
+/** What stands between the headings; guessing from the cells would take the commas of a tempo for it. */
+function delimiterOf(content: string): string {
+  const headings = content.trimStart().split(/\r?\n/, 1)[0] ?? '';
+  const countOf = (sign: string) => headings.split(sign).length;
+  return ['\t', ';', ','].reduce((best, sign) => (countOf(sign) > countOf(best) ? sign : best), ',');
 }
 
 const nothing = { piece: null, problems: [], unknownColumns: [] };

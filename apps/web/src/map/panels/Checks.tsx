@@ -109,7 +109,7 @@ function FindingRow({ finding, isShown, onChoose, onReopen, children }: FindingR
   const { severity, says, answer } = finding;
   const isOpen = answer === null && severity !== 'hint';
   return (
-    <li className={`rounded-lg border-l-4 ${isShown ? 'border-problem bg-selection' : 'border-transparent'}`}>
+    <li className={`rounded-lg border-l-4 ${isShown ? 'border-problem bg-ground' : 'border-transparent'}`}>
       <button
         type="button"
         aria-current={isShown}

@@ -66,7 +66,7 @@ function RevisionRow({ entry, isNow, isOpen, onToggle }: RowProps) {
       type="button"
       aria-expanded={isOpen}
       onClick={onToggle}
-      className={`w-full rounded-lg border-l-4 px-3 py-1.5 text-left hover:bg-selection ${isOpen ? 'border-ink bg-selection' : 'border-transparent'}`}
+      className={`w-full rounded-lg border-l-4 px-3 py-1.5 text-left hover:bg-selection ${isOpen ? 'border-ink bg-ground' : 'border-transparent'}`}
     >
       <span className="flex items-baseline gap-2">
         <span className="numeral font-bold">{entry.revision}</span>

@@ -29,8 +29,8 @@ export function Words({ onPreview }: WordsProps) {
   const edit = useEdit();
   const [reading, setReading] = useState<ShorthandReading | null>(null);
   const [isEdited, setEdited] = useState(false);
-  const take = () => {
-    const piece = reading?.piece;
+  const take = (text?: string) => {
+    const piece = text === undefined ? reading?.piece : readShorthand(text, present).piece;
     if (piece && edit({ kind: 'replacePiece', piece, how: 'In words' })) setEdited(false);
   };
   const host = useWordsEditor({
@@ -47,7 +47,7 @@ export function Words({ onPreview }: WordsProps) {
     <div className="grid gap-3">
       <div ref={host} data-testid="words-editor" />
       <div className="flex items-center gap-3">
-        <Button disabled={!becomes} onClick={take}>
+        <Button disabled={!becomes} onClick={() => take()}>
           Take it in <kbd className="ml-1 font-text text-sm font-normal text-quiet">ctrl Enter</kbd>
         </Button>
         <p className="text-sm text-quiet">
@@ -75,11 +75,13 @@ function Outcome({ present, reading, isEdited }: OutcomeProps) {
       </section>
     );
   return (
-    <ul role="status" className="grid gap-1 font-semibold text-problem" aria-label="What is wrong">
-      {reading.problems.map(({ message }, index) => (
-        <li key={index}>{message}</li>
-      ))}
-    </ul>
+    <section role="status" aria-label="What is wrong">
+      <ul className="grid gap-1 font-semibold text-problem">
+        {reading.problems.map(({ message }, index) => (
+          <li key={index}>{message}</li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -88,7 +90,7 @@ interface EditorHookOptions {
   readonly isEdited: boolean;
   readonly onRead: (reading: ShorthandReading) => void;
   readonly onEdited: () => void;
-  readonly onTake: () => void;
+  readonly onTake: (text: string) => void;
 }
 
 /** Keeps the editor and the piece in step: an unedited text follows the piece, the cursor and the selected bar go together. */
@@ -119,7 +121,7 @@ function useWordsEditor(options: EditorHookOptions): RefObject<HTMLDivElement | 
         extensions: wordsExtensions({
           read,
           onEdited: () => latest.current.onEdited(),
-          onEnter: () => latest.current.onTake(),
+          onEnter: (text) => latest.current.onTake(text),
           onCursor: (position) => {
             const bar = barAtPosition(lastReading.current, position);
             if (bar !== null) dispatch(barSelected({ bar }));

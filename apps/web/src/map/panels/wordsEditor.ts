@@ -3,7 +3,7 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { linter, lintGutter, type Diagnostic } from '@codemirror/lint';
 import { StateEffect, StateField, type Extension } from '@codemirror/state';
-import { EditorView, keymap, lineNumbers } from '@codemirror/view';
+import { EditorView, gutter, GutterMarker, keymap } from '@codemirror/view';
 import { SHORTHAND_LINES, type ShorthandReading } from '@anchorbeat/core';
 import { tags } from '@lezer/highlight';
 
@@ -19,19 +19,45 @@ const labelsField = StateField.define<LineLabels>({
   update: (labels, { effects }) => effects.find((effect) => effect.is(labelsSet))?.value ?? labels,
 });
 
+class BarNumber extends GutterMarker {
+  constructor(readonly label: string) {
+    super();
+  }
+
+  override eq(other: BarNumber): boolean {
+    return other.label === this.label;
+  }
+
+  override toDOM(): Node {
+    return document.createTextNode(this.label);
+  }
+}
+
+/** The printed number of the first bar of each line. */
+const barNumbers = gutter({
+  class: 'cm-barNumbers',
+  lineMarker: (view, block) => {
+    const label = view.state.field(labelsField).get(view.state.doc.lineAt(block.from).number);
+    return label === undefined ? null : new BarNumber(label);
+  },
+  lineMarkerChange: ({ transactions }) =>
+    transactions.some(({ effects }) => effects.some((effect) => effect.is(labelsSet))),
+});
+
 export interface WordsEditorOptions {
   /** Reads the text; what it finds wrong is underlined where it stands. */
   readonly read: (text: string) => ShorthandReading;
   readonly onEdited: () => void;
   readonly onCursor: (position: number) => void;
-  readonly onEnter: () => void;
+  /** Enter with the command key: the text as it then is. */
+  readonly onEnter: (text: string) => void;
 }
 
 /** A code editor for the shorthand: completion, faults at their exact place, bar numbers in the margin. */
 export function wordsExtensions({ read, onEdited, onCursor, onEnter }: WordsEditorOptions): Extension {
   return [
     labelsField,
-    lineNumbers({ formatNumber: (line, state) => state.field(labelsField).get(line) ?? '' }),
+    barNumbers,
     history(),
     autocompletion({ override: [completeLine], icons: false }),
     linter(({ state }) => diagnosticsOf(read(state.doc.toString()), state.doc.length), {
@@ -41,13 +67,16 @@ export function wordsExtensions({ read, onEdited, onCursor, onEnter }: WordsEdit
     StreamLanguage.define(shorthandTokens),
     syntaxHighlighting(LOOK_OF_TOKENS),
     keymap.of([
-      { key: 'Mod-Enter', run: () => (onEnter(), true) },
+      { key: 'Mod-Enter', run: ({ state }) => (onEnter(state.doc.toString()), true) },
       ...completionKeymap,
       ...defaultKeymap,
       ...historyKeymap,
     ]),
     EditorView.lineWrapping,
-    EditorView.contentAttributes.of({ 'aria-label': 'The piece in words, a line for bars or for a sign' }),
+    EditorView.contentAttributes.of({
+      tabindex: '0',
+      'aria-label': 'The piece in words, a line for bars or for a sign',
+    }),
     EditorView.updateListener.of((update) => {
       if (
         update.docChanged &&
@@ -127,8 +156,10 @@ const LOOK = EditorView.theme({
   '.cm-line': { padding: '0 0.7rem 0 0.4rem', lineHeight: '1.55' },
   '.cm-scroller': { fontFamily: 'var(--font-text)', maxHeight: '22rem' },
   '.cm-gutters': { backgroundColor: 'transparent', border: 'none', color: 'var(--quiet)' },
-  '.cm-lineNumbers .cm-gutterElement': {
-    minWidth: '2rem',
+  '.cm-barNumbers .cm-gutterElement': {
+    minWidth: '2.2rem',
+    padding: '0 0.3rem 0 0',
+    textAlign: 'right',
     fontFamily: 'var(--font-display)',
     fontSize: '0.85rem',
     lineHeight: '1.55rem',

@@ -1,0 +1,396 @@
+import { compilePiece, readPiece, type BarDocument } from '@anchorbeat/core';
+import { expect, test, type Page } from '@playwright/test';
+import { enter, makePiece, openMap, proofOf, savedBars, savedPiece } from './pieces.ts';
+
+const fourFour = (count: number): BarDocument[] =>
+  Array.from({ length: count }, (_, index) => (index === 0 ? { meter: '4/4' } : {}));
+
+/** The piece of the full entry, as a file would have it: 120 bars after a pickup, with 25 changes of meter. */
+const LONG_PIECE: readonly BarDocument[] = (() => {
+  const meters: ReadonlyArray<readonly [count: number, meter: string]> = [
+    [16, '4/4'],
+    [1, '3/4'],
+    [7, '4/4'],
+    [8, '7/8 as 2+2+3'],
+    [1, '5/8 as 3+2'],
+    [7, '7/8 as 2+2+3'],
+    [4, '3/4'],
+    [1, '2/4'],
+    [8, '6/8'],
+    [1, '9/8'],
+    [3, '6/8'],
+    [4, '4/4'],
+    [1, '15/16 as 4+4+4+3'],
+    [3, '4/4'],
+    [6, '5/4 as 3+2'],
+    [2, '5/4 as 2+3'],
+    [8, '12/8'],
+    [1, '2/4'],
+    [7, '3/4'],
+    [1, '3/4+3/8'],
+    [7, '3/4'],
+    [8, '4/4'],
+    [1, '9/16 as 2+2+2+3'],
+    [5, '4/4'],
+    [1, '5/8 as 2+3'],
+    [8, '4/4'],
+  ];
+  const bars = meters.flatMap(([count, meter]): BarDocument[] =>
+    Array.from({ length: count }, (_, index) => (index === 0 ? { meter } : {})),
+  );
+  const [first, ...rest] = bars;
+  const written: BarDocument[] = [
+    { ...first, pickup: '1/4', tempo: [{ tempo: 'quarter = 104' }] },
+    {},
+    ...rest,
+  ];
+  const put = (number: number, more: BarDocument) => (written[number] = { ...written[number], ...more });
+  put(9, { startsRepeat: true });
+  put(15, { ending: '1', endsRepeat: 2 });
+  put(16, { ending: '2' });
+  put(25, { tempo: [{ equivalence: 'eighth = eighth' }] });
+  put(46, { tempo: [{ tempo: 'dotted quarter = 69' }] });
+  put(74, { tempo: [{ equivalence: 'dotted quarter = quarter' }] });
+  put(100, { tempo: [{ tempo: 'quarter = 88' }] });
+  put(116, { tempo: [{ tempo: 'quarter = 120' }] });
+  return written;
+})();
+
+/** Counts every key, so that the test can tell how much typing a piece is. */
+function countedKeys(page: Page) {
+  let keys = 0;
+  const press = async (...pressed: string[]) => {
+    for (const key of pressed) await page.keyboard.press(key);
+    keys += pressed.length;
+  };
+  const entry = async (key: string, text: string) => {
+    await press(key);
+    await expect(page.locator('input')).toBeFocused();
+    await page.keyboard.press('Control+A');
+    await page.keyboard.type(text);
+    keys += text.length;
+    await press('Enter');
+    await expect(page.locator('input')).toHaveCount(0);
+  };
+  return { press, entry, total: () => keys };
+}
+
+test('a piece of 120 bars is entered with the keyboard alone and lasts exactly what the file lasts', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Ropewalk' })).toBeVisible();
+  const { press, entry, total } = countedKeys(page);
+  await press('n');
+  await page.keyboard.type('Long Quay');
+  for (const [label, text] of [
+    ['Printed tempo', 'q = 104'],
+    ['Bars', '16'],
+    ['Pickup', 'q'],
+  ] as const) {
+    while (
+      !(await page.getByLabel(label, { exact: true }).evaluate((input) => input === document.activeElement))
+    )
+      await press('Tab');
+    await page.keyboard.press('Control+A');
+    await page.keyboard.type(text);
+  }
+  await press('Enter');
+  await expect(page.getByRole('heading', { name: 'Long Quay' })).toBeVisible();
+  const id = /piece\/([^/]+)/.exec(page.url())?.[1] ?? '';
+  const changes = LONG_PIECE.flatMap(({ meter }, bar) => (meter && bar > 0 ? [{ bar, meter }] : []));
+  for (const [index, { bar, meter }] of changes.entries()) {
+    await press('End');
+    await entry(
+      'b',
+      `${(changes[index + 1]?.bar ?? LONG_PIECE.length) - bar} of ${meter.replace(' as ', ' ')}`,
+    );
+  }
+  const at = async (number: string, key: string, text: string) => {
+    await entry('g', number);
+    await entry(key, text);
+  };
+  await at('9', 's', '|:');
+  await at('15', 's', 'ending 1, :|');
+  await at('16', 's', 'ending 2');
+  await at('25', '=', 'e = e');
+  await at('46', 't', 'q. = 69');
+  await at('74', '=', 'q. = q');
+  await at('100', 't', '88');
+  await at('116', 't', '120');
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+
+  const typed = await proofOf(page.request, id);
+  const file = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'Long Quay', bars: LONG_PIECE });
+  if (!file.ok) throw new Error(JSON.stringify(file.problems));
+  const compiled = compilePiece(file.piece);
+  expect(typed.piece.bars.length).toBe(121);
+  expect(typed.compiled.timeline.route).toEqual(compiled.timeline.route);
+  expect([...typed.compiled.timeline.barStartSeconds]).toEqual([...compiled.timeline.barStartSeconds]);
+  expect([...typed.compiled.clicks.timeSeconds]).toEqual([...compiled.clicks.timeSeconds]);
+  const questions = compiled.findings.filter(({ severity }) => severity !== 'hint').length;
+  await expect(page.getByRole('button', { name: `c ${questions} to look at` })).toBeVisible();
+  test.info().annotations.push({ type: 'keys', description: String(total()) });
+  expect(total()).toBeLessThan(900);
+});
+
+test('in words: a fault is told where it stands, the line shows what would be, and what is not said stays', async ({
+  page,
+}) => {
+  const id = await makePiece(page.request, 'Worded', [
+    { meter: '4/4', note: 'lift', tempo: [{ tempo: 'quarter = 96' }] },
+    { sections: [{ section: 'Bells', does: 'rests' }] },
+    {},
+  ]);
+  await openMap(page, id);
+  await page.keyboard.press('d');
+  const editor = page.getByRole('textbox', { name: /The piece in words/ });
+  await expect(editor).toBeFocused();
+  await expect(editor).toContainText('3 bars of 4/4');
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('last 2 bars 2 more tims');
+  await expect(page.getByLabel('What is wrong')).toContainText('"last 2 bars 2 more tims" is not understood');
+  await expect(page.locator('.cm-lintRange-error')).toHaveText('last 2 bars 2 more tims');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.type('es');
+  await expect(page.getByText('Not taken in yet')).toBeVisible();
+  await expect(page.locator('[data-bar="6"]')).toBeVisible();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('mark Z');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('bar of 7/8 as 2+2+3, beaten in 7');
+  await expect(page.getByText('added')).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('The words and the line say the same')).toBeVisible();
+  expect(await savedBars(page, id)).toEqual([
+    { meter: '4/4', note: 'lift', tempo: [{ tempo: 'quarter = 96' }] },
+    { sections: [{ section: 'Bells', does: 'rests' }] },
+    {},
+    {},
+    {},
+    {},
+    {},
+    { meter: '7/8 as 2+2+3', rehearsalMark: 'Z', pulse: 'in 7' },
+  ]);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('panel-words')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  expect(await savedBars(page, id)).toHaveLength(3);
+});
+
+test('in words: a line is completed from what can begin one', async ({ page }) => {
+  const id = await makePiece(page.request, 'Completed', fourFour(4));
+  await openMap(page, id);
+  await page.keyboard.press('d');
+  await expect(page.getByRole('textbox', { name: /The piece in words/ })).toBeFocused();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('repeat b');
+  await expect(page.locator('.cm-tooltip-autocomplete')).toContainText('repeat back');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('The words and the line say the same')).toBeVisible();
+  expect((await savedBars(page, id))[3]).toEqual({ endsRepeat: 2 });
+});
+
+test('from a spreadsheet: cells at fault are named, the change is shown, then taken in', async ({ page }) => {
+  const id = await makePiece(page.request, 'Tabled', [
+    { meter: '4/4', note: 'lift', tempo: [{ tempo: 'quarter = 96' }] },
+    {},
+    {},
+  ]);
+  await openMap(page, id);
+  await page.keyboard.press('o');
+  const rows = page.getByLabel('Paste rows here');
+  await expect(rows).toBeFocused();
+  await rows.fill('meter\tmark\n4/4\t\n04-Mar\tA\n');
+  await expect(page.getByText('Row 3, meter: "04-Mar" is a date')).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await rows.fill('meter\tmark\tBowing\n4/4\t\tup\n3/4\tA\t\n3/4\t\t\n');
+  await expect(page.getByText('no column is called so: Bowing')).toBeVisible();
+  await expect(page.getByLabel('What will change')).toContainText('bar 3 is now 3/4');
+  await page.keyboard.press('Control+Enter');
+  await expect(rows).toHaveValue('');
+  expect(await savedBars(page, id)).toEqual([
+    { meter: '4/4', note: 'lift', tempo: [{ tempo: 'quarter = 96' }] },
+    { meter: '3/4', rehearsalMark: 'A' },
+    {},
+  ]);
+  await page.setInputFiles('input[type="file"]', {
+    name: 'bars.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('bars;meter\n5;2/4\n'),
+  });
+  await expect(rows).toHaveValue('bars;meter\n5;2/4\n');
+  await expect(page.getByLabel('What will change')).toContainText('2/4');
+});
+
+test('checks: one is put right and logged, one is meant, the log can be printed, a change logged afterwards', async ({
+  page,
+}) => {
+  const id = await makePiece(page.request, 'Checked', [
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
+    {},
+    { meter: '15/16 as 4+4+4+3' },
+    { meter: '4/4' },
+    {},
+    { meter: '9/8' },
+    { meter: '4/4' },
+    {},
+  ]);
+  await openMap(page, id);
+  await page.keyboard.press('c');
+  await expect(page.getByText('Bar 3 is 15/16 as 4+4+4+3, one sixteenth short')).toBeVisible();
+  await page.keyboard.press('f');
+  await page.keyboard.type('the parts have four');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('Reeds');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Corrections')).toContainText('bar 3: 4/4, was 15/16 as 4+4+4+3');
+  await page.keyboard.press('i');
+  await page.keyboard.type('it is a stumble');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('list', { name: /Findings/ }).getByText('Meant so: it is a stumble')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Home');
+  await enter(page, 't', '92');
+  await page.keyboard.press('c');
+  await page.keyboard.press('j');
+  await page.keyboard.type('misprint');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  const { piece } = await savedPiece(page.request, id);
+  const on = piece.corrections?.[0]?.on;
+  expect(piece.corrections).toEqual([
+    {
+      place: 'bar 3',
+      was: '15/16 as 4+4+4+3',
+      is: '4/4',
+      why: 'the parts have four',
+      spottedBy: 'Reeds',
+      on,
+    },
+    { place: 'bar 1', was: 'quarter = 96', is: 'quarter = 92', why: 'misprint', on },
+  ]);
+  expect(piece.bars[5]?.answers?.[0]?.reason).toBe('it is a stumble');
+  await page.getByRole('link', { name: 'Errata list to print' }).click();
+  await expect(page.getByRole('row', { name: /bar 3.*15\/16 as 4\+4\+4\+3.*4\/4.*Reeds/i })).toBeVisible();
+});
+
+test('history: what was done when is told, an earlier state is held against now and brought back', async ({
+  page,
+}) => {
+  const id = await makePiece(page.request, 'Kept', [
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
+    {},
+    { meter: '5/8' },
+    { meter: '4/4' },
+  ]);
+  await openMap(page, id);
+  await enter(page, 'g', '3');
+  await enter(page, 'm', '9/16');
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await page.keyboard.press('y');
+  const list = page.getByLabel('Revisions, newest first');
+  await expect(list).toContainText('bar 3 is now 9/16, was 5/8');
+  await list.getByRole('button', { name: /^1 / }).focus();
+  await page.keyboard.press('Enter');
+  const chosen = page.getByLabel('Revision 1 and now');
+  await expect(chosen).toContainText('bar 3 is now 9/16, was 5/8: one sixteenth shorter');
+  await chosen.getByRole('button', { name: 'Show it on the line' }).press('Enter');
+  await expect(page.getByText('Not taken in yet')).toBeVisible();
+  await chosen.getByRole('button', { name: 'Restore it' }).press('Enter');
+  expect(await savedBars(page, id)).toEqual([
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
+    {},
+    { meter: '5/8' },
+    { meter: '4/4' },
+  ]);
+  await expect(list).toContainText('Revision 1 restored: bar 3 is now 5/8, was 9/16: one sixteenth longer');
+});
+
+test('sections, rests and words are typed; bars move by key and by their grip', async ({ page }) => {
+  const id = await makePiece(page.request, 'Sectioned', [
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
+    {},
+    { meter: '3/4' },
+    { meter: '4/4' },
+    {},
+    {},
+    {},
+  ]);
+  await openMap(page, id);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 'e', 'Bells rest 4');
+  await enter(page, 'w', 'drums alone');
+  await page.keyboard.press('End');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await enter(page, 'x', '');
+  await expect(page.locator('svg text').filter({ hasText: /^3$/ }).first()).toBeVisible();
+  await enter(page, 'g', '3');
+  await page.keyboard.press('<');
+  await expect(page.getByText('Bar 3 moved before bar 2').first()).toBeVisible();
+  const dragged = page.locator('[data-grip] rect');
+  const target = page.locator('[data-bar="0"]');
+  const [from, to] = [await dragged.boundingBox(), await target.boundingBox()];
+  await page.mouse.move(from!.x + 8, from!.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(to!.x + 60, to!.y + 60, { steps: 4 });
+  await page.mouse.move(to!.x + 10, to!.y + 60, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByText('Bar 2 moved before bar 1').first()).toBeVisible();
+  expect(await savedBars(page, id)).toEqual([
+    { meter: '3/4' },
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
+    { note: 'drums alone', sections: [{ section: 'Bells', does: 'rests' }] },
+    {},
+    { rhythm: 'rw' },
+    { rhythm: 'rw', sections: [{ section: 'Bells', does: 'enters' }] },
+    { rhythm: 'rw' },
+  ]);
+});
+
+test('a tempo is worked out from any two, by keys and from drawn notes, and written', async ({ page }) => {
+  const id = await makePiece(page.request, 'Built', [
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
+    {},
+    { meter: '6/8' },
+    {},
+  ]);
+  await openMap(page, id);
+  await enter(page, 'g', '3');
+  await page.keyboard.press('q');
+  await expect(page.getByLabel('Old tempo, beats a minute')).toHaveValue('96');
+  await expect(page.getByLabel('New tempo, beats a minute')).toHaveText('= 64');
+  await page.getByLabel('Note after', { exact: true }).fill('e.');
+  await expect(page.getByLabel('New tempo, beats a minute')).toHaveText('= 96');
+  await page.getByRole('button', { name: 'Note after: pick a note' }).click();
+  await page.getByRole('button', { name: 'no dot' }).click();
+  await page.getByRole('button', { name: 'triplet' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByLabel('New tempo, beats a minute')).toHaveText('= 42.667, exactly 128/3');
+  await page.getByLabel('Work out: Note = note').check();
+  await page.getByLabel('New tempo, beats a minute').fill('63');
+  await expect(page.getByText('gives 64.0; yours is 1.6 % slower').first()).toBeVisible();
+  await page.getByLabel('New tempo, beats a minute').fill('64');
+  await expect(page.getByText('exactly', { exact: true })).toBeVisible();
+  await page.getByLabel('New tempo, beats a minute').press('Enter');
+  expect((await savedBars(page, id))[2]).toEqual({
+    meter: '6/8',
+    tempo: [{ tempo: 'dotted quarter = 64', equivalence: 'quarter = quarter' }],
+  });
+  await page.keyboard.press('q');
+  const old = page.getByLabel('Old tempo, beats a minute');
+  await expect(old).toBeFocused();
+  for (let tap = 0; tap < 5; tap++) {
+    await page.keyboard.press('t');
+    await page.waitForTimeout(500);
+  }
+  const tapped = Number(await old.inputValue());
+  expect(tapped).toBeGreaterThan(90);
+  expect(tapped).toBeLessThan(125);
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});
