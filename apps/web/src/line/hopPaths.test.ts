@@ -11,7 +11,14 @@ const hop = (xPx: number, widthPx: number, parts = 2): Hop => ({
   numeral: 1,
   parts,
 });
-const bar = (...hops: Hop[]): BarGeometry => ({ barIndex: 0, performed: 0, xPx: 0, widthPx: 80, hops });
+const bar = (...hops: Hop[]): BarGeometry => ({
+  barIndex: 0,
+  performed: 0,
+  xPx: 0,
+  widthPx: 80,
+  hops,
+  restRun: null,
+});
 
 /** A point of the drawn quadratic curve, from its path data. */
 function onPath(path: string, share: number) {
