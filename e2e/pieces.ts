@@ -44,7 +44,7 @@ export async function proofOf(request: APIRequestContext, id: string): Promise<S
 
 /** The run that the core plans from a performed bar. */
 export function planFrom({ piece, compiled }: SavedProof, performed: number): RunPlan {
-  return runPlanOf(compiled, countOffFor(piece, compiled.timeline, performed), performed);
+  return runPlanOf({ piece, compiled }, countOffFor(piece, compiled.timeline, performed), performed);
 }
 
 export async function openMap(page: Page, id: string): Promise<void> {

@@ -250,7 +250,9 @@ test('checks: one is put right and logged, one is meant, the log can be printed,
   await page.keyboard.press('i');
   await page.keyboard.type('it is a stumble');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('list', { name: /Findings/ }).getByText('Meant so: it is a stumble')).toBeVisible();
+  await expect(
+    page.getByRole('list', { name: /Findings/ }).getByText('Meant so: it is a stumble'),
+  ).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('Home');
   await enter(page, 't', '92');
@@ -270,7 +272,7 @@ test('checks: one is put right and logged, one is meant, the log can be printed,
       spottedBy: 'Reeds',
       on,
     },
-    { place: 'bar 1', was: 'quarter = 96', is: 'quarter = 92', why: 'misprint', on },
+    { place: 'bar 1', was: 'quarter = 96', is: 'quarter = 92', why: 'misprint', spottedBy: '', on },
   ]);
   expect(piece.bars[5]?.answers?.[0]?.reason).toBe('it is a stumble');
   await page.getByRole('link', { name: 'Errata list to print' }).click();

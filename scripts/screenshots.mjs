@@ -26,6 +26,44 @@ const VIEWS = [
     keys: ['1', '0', 'Enter', 'Space', 'wait:1500'],
   },
   { name: 'podium', path: `${SLACK_WATER}/podium`, keys: ['9', 'Enter', 'Space', 'wait:3600'] },
+  {
+    name: 'map-words',
+    path: `${SLACK_WATER}/map`,
+    keys: [
+      'd',
+      'wait:600',
+      'Control+End',
+      'type:repeat back, 3 times',
+      'Enter',
+      'type:2 bars of 7/8 as 2+2+2',
+      'wait:500',
+    ],
+  },
+  {
+    name: 'map-checks',
+    path: `${SLACK_WATER}/map`,
+    keys: ['c', 'f', 'type:the parts have four', 'wait:300'],
+  },
+  {
+    name: 'map-history',
+    path: '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c103/map',
+    keys: [
+      ...['g', 'type:19', 'Enter', 'm', 'type:9/16 as 2+2+2+3', 'Enter', 'wait:900'],
+      ...['t', 'type:eighth = 196', 'Enter', 'wait:900', 'e', 'type:Reeds rest 4', 'Enter', 'wait:900'],
+      ...['y', 'wait:700', 'click:aside li:last-child button', 'wait:500'],
+    ],
+  },
+  {
+    name: 'map-builder',
+    path: `${SLACK_WATER}/map`,
+    keys: ['g', 'type:26', 'Enter', 'q', 'wait:200', 'label:Note after=e.', 'wait:300'],
+  },
+  {
+    name: 'map-seam',
+    path: `${SLACK_WATER}/map`,
+    keys: ['g', 'type:10', 'Enter', '+', '+', '+', 'wait:300'],
+  },
+  { name: 'map-whole', path: `${SLACK_WATER}/map`, keys: ['-', '-', '-', '-', 'wait:300'] },
   { name: 'map-route', path: TAR_AND_TWINE, keys: ['End'] },
 ];
 
@@ -53,5 +91,9 @@ rmSync(folder, { recursive: true, force: true });
 async function act(page, key) {
   if (key.startsWith('wait:')) await page.waitForTimeout(Number(key.slice(5)));
   else if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
-  else await page.keyboard.press(key);
+  else if (key.startsWith('click:')) await page.locator(key.slice(6)).first().click();
+  else if (key.startsWith('label:')) {
+    const [label, text] = key.slice(6).split('=');
+    await page.getByLabel(label, { exact: true }).fill(text);
+  } else await page.keyboard.press(key);
 }

@@ -1,5 +1,15 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import { compilePiece, countOffFor, readPiece, runPlanOf, type RunPlan } from '@anchorbeat/core';
+import {
+  changedRun,
+  compilePiece,
+  countOffFor,
+  nextBoundaryMaybe,
+  PLAIN_RUN,
+  readPiece,
+  runFrom,
+  runPlanOf,
+  type RunPlan,
+} from '@anchorbeat/core';
 import { Player, SCHEDULE_AHEAD_SECONDS } from './player.ts';
 import type { SoundOutput, WakeTimer } from './ports.ts';
 
@@ -63,7 +73,11 @@ function planOf(from = 0): RunPlan {
   });
   if (!reading.ok) throw new Error('the test piece does not read');
   const compiled = compilePiece(reading.piece);
-  return runPlanOf(compiled, countOffFor(reading.piece, compiled.timeline, from), from);
+  return runPlanOf(
+    { piece: reading.piece, compiled },
+    countOffFor(reading.piece, compiled.timeline, from),
+    from,
+  );
 }
 
 describe('the player', () => {
@@ -138,5 +152,44 @@ describe('the player', () => {
     );
     expect(firstRun.every((sound) => sound.isCancelled)).toBe(true);
     expect(player.runSecondsMaybe()).toBeLessThan(0);
+  });
+
+  test('a change of plan while it sounds leaves no gap and doubles nothing, 50 times in a row', async () => {
+    const reading = readPiece({
+      format: 'anchorbeat-piece',
+      version: 1,
+      title: 'T',
+      bars: [
+        { meter: '4/4', tempo: [{ tempo: 'quarter = 132' }] },
+        ...Array.from({ length: 120 }, (_, bar) =>
+          bar % 5 === 3 ? { meter: '7/8 as 2+2+3' } : { meter: '4/4' },
+        ),
+      ],
+    });
+    if (!reading.ok) throw new Error('the piece does not read');
+    const source = { piece: reading.piece, compiled: compilePiece(reading.piece) };
+    let running = runFrom(source, 0);
+    await player.start(running, () => undefined);
+    const entry = stage.sounds[0]!.whenSeconds;
+    for (let change = 0; change < 50; change++) {
+      stage.run(0.9);
+      const percent = [60, 100, 150, 83, 47][change % 5]!;
+      const now = player.runSecondsMaybe()!;
+      const boundary = nextBoundaryMaybe(source, running, now + 0.05, change % 2 ? 'beat' : 'bar')!;
+      running = changedRun(source, running, { ...PLAIN_RUN, percent }, boundary);
+      player.change(running, boundary.runSeconds);
+    }
+    stage.run(20);
+    const heard = stage.sounds.filter((sound) => !sound.isCancelled);
+    const heardSamples = heard
+      .map((sound) => Math.round(sound.whenSeconds * SAMPLE_RATE))
+      .sort((a, b) => a - b);
+    const due = running.clicks
+      .map((click) => Math.round((entry + click.timeSeconds) * SAMPLE_RATE))
+      .filter((sample) => sample < stage.now * SAMPLE_RATE);
+    expect(heardSamples.slice(0, due.length)).toEqual(due);
+    expect(new Set(heardSamples).size).toBe(heardSamples.length);
+    expect(heard.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);
+    expect(player.leftOutClicks).toBe(0);
   });
 });

@@ -9,13 +9,17 @@ const START_DELAY_SECONDS = 0.12;
 /** A click that could only come later than this is left out: a late click misleads more than none. */
 const LATE_SECONDS = 0.002;
 
+/** Two moments of a run closer than this are one. */
+const SAME_MOMENT_SECONDS = 1e-6;
+
 interface Pending {
   readonly whenSeconds: number;
+  readonly runSeconds: number;
   readonly sound: ScheduledSound;
 }
 
 interface Running {
-  readonly plan: RunPlan;
+  plan: RunPlan;
   readonly startSeconds: number;
   readonly onEnd: () => void;
   readonly stopTimer: () => void;
@@ -50,6 +54,22 @@ export class Player {
       leftOut: 0,
       pending: [],
     };
+    this.wake();
+  }
+
+  /**
+   * Goes on with another plan from a moment of the run: what was handed over for that moment and after is taken back and
+   * planned anew, what comes before stays. The plans must agree up to there.
+   */
+  change(plan: RunPlan, fromRunSeconds: number): void {
+    const { running } = this;
+    if (!running) return;
+    const isAfter = (runSeconds: number) => runSeconds >= fromRunSeconds - SAME_MOMENT_SECONDS;
+    for (const { runSeconds, sound } of running.pending) if (isAfter(runSeconds)) sound.cancel();
+    running.pending = running.pending.filter(({ runSeconds }) => !isAfter(runSeconds));
+    running.plan = plan;
+    const next = plan.clicks.findIndex(({ timeSeconds }) => isAfter(timeSeconds));
+    running.nextClick = next < 0 ? plan.clicks.length : next;
     this.wake();
   }
 
@@ -91,7 +111,10 @@ export class Player {
       if (whenSeconds >= until) return;
       running.nextClick++;
       if (whenSeconds < now - LATE_SECONDS) running.leftOut++;
-      else running.pending.push({ whenSeconds, sound: this.output.schedule(click.kind, whenSeconds) });
+      else {
+        const sound = this.output.schedule(click.kind, whenSeconds);
+        running.pending.push({ whenSeconds, runSeconds: click.timeSeconds, sound });
+      }
     }
   }
 

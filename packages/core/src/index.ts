@@ -143,13 +143,28 @@ export type { Moment } from './timeline/query.ts';
 
 export { CLICK_KINDS, clickKind, clickPlanOf } from './click/clickPlan.ts';
 export type { ClickKind, ClickPlan } from './click/clickPlan.ts';
-export { pieceSecondsOfRun, runPlanOf } from './click/runPlan.ts';
-export type { RunClick, RunOptions, RunPlan } from './click/runPlan.ts';
+export {
+  changedRun,
+  cuedRun,
+  endedRun,
+  goneOnRun,
+  MOST_RUN_SECONDS,
+  nextBoundaryMaybe,
+  playedSeconds,
+  runFrom,
+  runPlanOf,
+  stretchAtMaybe,
+} from './run/runPlan.ts';
+export type { RunBoundary, RunClick, RunPlan, RunSource, RunStretch } from './run/runPlan.ts';
+export { openRepeats } from './run/openRepeats.ts';
+export type { OpenRepeat } from './run/openRepeats.ts';
+export { CLICK_CHOICES, FASTEST_PERCENT, PLAIN_RUN, SLOWEST_PERCENT } from './run/settings.ts';
+export type { ClickChoice, Fade, PerformedSpan, RunSettings } from './run/settings.ts';
 
-export { auditionPlanOf } from './click/audition.ts';
-export type { TempoJoin } from './click/audition.ts';
-export { barMomentAt, runMomentMaybe } from './click/runMoment.ts';
-export type { BarMoment, CountOffMoment, RunMoment } from './click/runMoment.ts';
+export { auditionPlanOf } from './run/audition.ts';
+export type { TempoJoin } from './run/audition.ts';
+export { barMomentAt, runMomentMaybe } from './run/runMoment.ts';
+export type { BarMoment, CountOffMoment, RunMoment } from './run/runMoment.ts';
 
 export { nearestCarry } from './seam/carry.ts';
 export type { Carry, NearestCarry } from './seam/carry.ts';

@@ -33,7 +33,7 @@ export class Playback {
   /** Counts off the performed bar and runs on from there to the end of the piece. */
   async countIn(proof: Proof, performed: number): Promise<void> {
     const countOff = countOffFor(proof.piece, proof.compiled.timeline, performed);
-    const plan = runPlanOf(proof.compiled, countOff, performed);
+    const plan = runPlanOf(proof, countOff, performed);
     this.run = { proof, performed, plan };
     this.lastBeat = '';
     this.store.dispatch(starting({ performed }));

@@ -7,8 +7,8 @@ import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece } from '../test/randomPiece.ts';
 import { barStart, pieceSeconds, secondsAt } from '../timeline/query.ts';
 import { clickKind } from './clickPlan.ts';
-import { runMomentMaybe } from './runMoment.ts';
-import { runPlanOf } from './runPlan.ts';
+import { runMomentMaybe } from '../run/runMoment.ts';
+import { runPlanOf } from '../run/runPlan.ts';
 
 const kinds = (piece: ReturnType<typeof pieceOf>) => {
   const { clicks } = compilePiece(piece);
@@ -82,7 +82,7 @@ describe('a run', () => {
 
   test.each([0, 1, 17, 49])('from performed bar %i: count-off, then every beat from there', (performed) => {
     const countOff = countOffFor(piece, compiled.timeline, performed);
-    const plan = runPlanOf(compiled, countOff, performed);
+    const plan = runPlanOf({ piece, compiled }, countOff, performed);
     const entry = barStart(compiled.timeline, performed);
     const beats = Array.from(compiled.clicks.timeSeconds).filter(
       (_, index) =>
@@ -105,7 +105,7 @@ describe('a run', () => {
 
   test('knows at any moment which beat is heard', () => {
     const countOff = countOffFor(piece, compiled.timeline, 3);
-    const plan = runPlanOf(compiled, countOff, 3);
+    const plan = runPlanOf({ piece, compiled }, countOff, 3);
     plan.clicks.forEach((click, index) => {
       const moment = runMomentMaybe(piece, compiled, plan, click.timeSeconds + 1e-7);
       if (index < countOff.beats.length)

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { toNumber } from '../fraction/fraction.ts';
-import { auditionPlanOf } from '../click/audition.ts';
+import { auditionPlanOf } from '../run/audition.ts';
 import { expectValue } from '../problem/problem.ts';
 import { seededRandom } from '../test/randomPiece.ts';
 import { noteValueLength } from '../value/noteValue.ts';

@@ -1,5 +1,7 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { describe, expect, test } from '@jest/globals';
-import { writePiece, type Piece } from '@anchorbeat/core';
+import { readShorthand, writePiece, writeShorthand, type Piece } from '@anchorbeat/core';
 import { pieceOf } from '../../../core/src/test/pieceOf.ts';
 import { randomPiece } from '../../../core/src/test/randomPiece.ts';
 import { richPiece } from '../../../core/src/test/richPiece.ts';
@@ -65,6 +67,36 @@ describe('what the cells mean', () => {
   test('a heading nobody knows is left out and told', () => {
     const { piece, unknownColumns } = readBarTable('meter,Bowing\n4/4,up', blank);
     expect([piece?.bars.length, unknownColumns]).toEqual([1, ['Bowing']]);
+  });
+});
+
+describe('the examples in docs/', () => {
+  const exampleOf = (name: string) => {
+    const file = fileURLToPath(new URL(`../../../../docs/${name}`, import.meta.url));
+    return /```\n([\s\S]*?)```/.exec(readFileSync(file, 'utf8'))?.[1] ?? '';
+  };
+
+  test('the text in words reads, and comes out as it went in', () => {
+    const { piece, problems } = readShorthand(exampleOf('shorthand.md'), blank);
+    expect(problems).toEqual([]);
+    expect([piece?.title, piece?.bars.length]).toEqual(['Net Menders', 32]);
+    expect(readShorthand(writeShorthand(piece!), blank).piece).toEqual(piece);
+  });
+
+  test('the table reads to what it says', () => {
+    expect(barsFrom(exampleOf('bar-table.md'))).toEqual([
+      { meter: '4/4', pickup: '1/4', tempo: [{ term: 'Steady', tempo: 'quarter = 96' }] },
+      { startsRepeat: true },
+      { meter: '15/16 as 4+4+4+3' },
+      { meter: '4/4', ending: '1', endsRepeat: 2 },
+      { ending: '2' },
+      {
+        meter: '12/8',
+        rehearsalMark: 'A',
+        tempo: [{ equivalence: 'quarter = dotted quarter' }],
+        pulse: 'in 2',
+      },
+    ]);
   });
 });
 

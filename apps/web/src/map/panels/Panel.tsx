@@ -1,4 +1,4 @@
-import { lazy, Suspense, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, useRef, type ReactNode } from 'react';
 import { panelClosed, type PanelKind } from '../../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { useKeys } from '../../ui/useKeys.ts';
@@ -18,8 +18,12 @@ export function Panel({ onPreview }: { readonly onPreview: Preview }) {
   const close = () => {
     onPreview(null);
     dispatch(panelClosed());
-    (document.activeElement as HTMLElement | null)?.blur();
+    document.querySelector<HTMLElement>('[role="listbox"]')?.focus();
   };
+  const aside = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (!aside.current?.contains(document.activeElement)) aside.current?.focus();
+  }, [kind]);
   useKeys(({ key }) => {
     if (key !== 'Escape' || !kind) return false;
     close();
@@ -28,9 +32,11 @@ export function Panel({ onPreview }: { readonly onPreview: Preview }) {
   if (!kind) return null;
   return (
     <aside
+      ref={aside}
+      tabIndex={-1}
       aria-label={PANELS[kind].title}
       data-testid={`panel-${kind}`}
-      className="flex w-[27rem] max-w-[58vw] shrink-0 flex-col border-l-2 border-faint bg-raised"
+      className="flex w-[27rem] max-w-[58vw] shrink-0 flex-col border-l-2 border-faint bg-raised outline-none"
       onKeyDown={(event) => {
         if (event.key !== 'Escape' || event.defaultPrevented) return;
         event.preventDefault();

@@ -1,8 +1,8 @@
 import type { CompiledPiece } from '../compile/compile.ts';
 import type { Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
-import { barStart, momentAt, pieceSeconds, secondsAt } from '../timeline/query.ts';
-import { pieceSecondsOfRun, type RunPlan } from './runPlan.ts';
+import { barStart, momentAt, secondsAt } from '../timeline/query.ts';
+import { playedSeconds, stretchAtMaybe, type RunPlan, type RunStretch } from './runPlan.ts';
 
 /** A beat of the count-off, and how far through it we are (0 to 1; below 0 before the first). */
 export interface CountOffMoment {
@@ -20,6 +20,8 @@ export interface BarMoment {
   readonly share: number;
   /** Seconds of the piece. */
   readonly seconds: number;
+  /** The music stands still: until a cue, or for the beat of preparation after it. */
+  readonly waits: 'for a cue' | 'a beat' | null;
 }
 
 export type RunMoment = CountOffMoment | BarMoment;
@@ -31,20 +33,27 @@ export function runMomentMaybe(
   plan: RunPlan,
   runSeconds: number,
 ): RunMoment | null {
-  const seconds = pieceSecondsOfRun(plan, runSeconds);
-  if (seconds < plan.entrySeconds) return countOffMoment(plan, runSeconds);
-  if (seconds >= pieceSeconds(compiled.timeline)) return null;
-  return barMomentAt(piece, compiled, seconds);
+  const stretch = stretchAtMaybe(plan, runSeconds);
+  if (!stretch) return null;
+  const seconds = playedSeconds(stretch, runSeconds);
+  if (stretch.kind === 'countOff') return countOffMoment(stretch, seconds);
+  const isStill = stretch.kind === 'waiting' || stretch.kind === 'cue';
+  // A wait comes at the end of the held beat, which is what is still being shown.
+  const shown = isStill ? Math.max(0, seconds - STILL_SECONDS) : seconds;
+  const waits = stretch.kind === 'waiting' ? 'for a cue' : stretch.kind === 'cue' ? 'a beat' : null;
+  return { ...barMomentAt(piece, compiled, shown), waits };
 }
 
-function countOffMoment({ countOff }: RunPlan, runSeconds: number): CountOffMoment {
-  const { beats } = countOff;
+const STILL_SECONDS = 1e-6;
+
+function countOffMoment({ countOff }: RunStretch, seconds: number): CountOffMoment {
+  const beats = countOff?.beats ?? [];
   const beatIndex = Math.max(
     0,
-    beats.findLastIndex((beat) => beat.timeSeconds <= runSeconds),
+    beats.findLastIndex((beat) => beat.timeSeconds <= seconds),
   );
   const beat = beats[beatIndex];
-  const share = beat ? (runSeconds - beat.timeSeconds) / beat.lengthSeconds : 0;
+  const share = beat ? (seconds - beat.timeSeconds) / beat.lengthSeconds : 0;
   return { phase: 'countOff', beatIndex, share };
 }
 
@@ -62,7 +71,8 @@ export function barMomentAt(piece: Piece, { timeline }: CompiledPiece, seconds: 
   const next = beats[beatIndex + 1];
   const start = startOf(beat);
   const end = next ? startOf(next) : barStart(timeline, performed + 1);
-  return { phase: 'bar', performed, barIndex, beatIndex, share: (seconds - start) / (end - start), seconds };
+  const share = (seconds - start) / (end - start);
+  return { phase: 'bar', performed, barIndex, beatIndex, share, seconds, waits: null };
 }
 
 function beatsOf(piece: Piece, barIndex: number): readonly PulseBeat[] {

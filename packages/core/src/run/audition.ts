@@ -37,7 +37,9 @@ export function auditionPlanOf({ old, next, carry }: TempoJoin): RunPlan {
   return {
     clicks: clicks.sort((a, b) => a.timeSeconds - b.timeSeconds),
     countOff: { beats: [], lengthSeconds: 0, lengthWholes: ZERO, rate: statedRate(old) },
+    stretches: [],
     entrySeconds: 0,
+    decided: [],
     lengthSeconds: joinSeconds + BEATS_EACH_SIDE * newBeat,
   };
 }

@@ -1,0 +1,40 @@
+/** What the click falls on. */
+export const CLICK_CHOICES = ['pulse', 'subdivision', 'downbeats', 'anchors', 'nothing'] as const;
+export type ClickChoice = (typeof CLICK_CHOICES)[number];
+
+/** How the click drops out, to find out whether the inner pulse goes on. Counted in performed bars from the entry. */
+export type Fade =
+  | { readonly kind: 'bars'; readonly on: number; readonly off: number }
+  /** Silent in bars that are a little shorter or longer than their neighbours. */
+  | { readonly kind: 'odd bars' }
+  /** All beats, then groups, then downbeats, then nothing, so many bars each, and over again. */
+  | { readonly kind: 'fewer'; readonly bars: number };
+
+/** Performed bars `from` up to `to` (exclusive). */
+export interface PerformedSpan {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** How a run is wanted. Everything may change while it sounds. */
+export interface RunSettings {
+  /** Of the printed tempi: equivalences stay what they are. */
+  readonly percent: number;
+  readonly clickOn: ClickChoice;
+  readonly fade: Fade | null;
+  /** Taken again and again until the loop is lifted. */
+  readonly loop: PerformedSpan | null;
+  /** Counts off before each round, or goes round without a gap. */
+  readonly countsEachRound: boolean;
+}
+
+export const SLOWEST_PERCENT = 25;
+export const FASTEST_PERCENT = 150;
+
+export const PLAIN_RUN: RunSettings = {
+  percent: 100,
+  clickOn: 'pulse',
+  fade: null,
+  loop: null,
+  countsEachRound: false,
+};
