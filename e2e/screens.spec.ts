@@ -177,6 +177,16 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
     },
   ],
   [
+    'podium with its keys',
+    async (page) => {
+      await openMap(page, SLACK_WATER);
+      await page.keyboard.press('Shift+P');
+      await expect(page.getByTestId('big-beat')).toBeVisible();
+      await page.keyboard.press('?');
+      await expect(page.getByRole('dialog')).toBeVisible();
+    },
+  ],
+  [
     'podium',
     async (page) => {
       await openMap(page, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104');

@@ -129,7 +129,7 @@ test('the podium counts in from a typed bar, shows the beat and the next seam, a
   const box = await page.getByTestId('big-beat').boundingBox();
   expect(box?.height).toBeGreaterThan(200);
   await page.keyboard.press('Space');
-  await page.keyboard.type('zz');
+  await page.keyboard.type('gzz');
   await page.keyboard.press('Enter');
   await expect(page.getByText('There is no bar and no rehearsal mark zz')).toBeVisible();
   await page.keyboard.press('Shift+M');

@@ -1,6 +1,6 @@
 import { pulseOf, type BarSpan, type LineScale } from '@anchorbeat/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
+import { memo, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import type { Proof } from '../compiled/useCompiled.ts';
 import { beadPoint, type BeatShare } from './beadPlace.ts';
 import { barDescription, SystemView } from './SystemView.tsx';
@@ -104,7 +104,9 @@ interface SystemRowProps {
   readonly dropBefore: number | null;
 }
 
-function SystemRow({ layout, index, topPx, width, selection, canMove, dropBefore }: SystemRowProps) {
+/** Drawn anew only when it changes: scrolling moves what is there. */
+const SystemRow = memo(function SystemRow(props: SystemRowProps) {
+  const { layout, index, topPx, width, selection, canMove, dropBefore } = props;
   const { piece, compiled } = layout.proof;
   const bars = layout.geometryOf(index);
   const first = bars[0];
@@ -138,13 +140,7 @@ function SystemRow({ layout, index, topPx, width, selection, canMove, dropBefore
         {canMove && <Grip bars={bars} selection={selection} />}
         <DropMark bars={bars} dropBefore={dropBefore} isLast={index === layout.systems.length - 1} />
         <g pointerEvents="none">
-          <SystemView
-            piece={piece}
-            compiled={compiled}
-            bars={bars}
-            seamOf={(drawn) => layout.seamsByBar.get(drawn.barIndex)}
-            hasFindings
-          />
+          <SystemView piece={piece} compiled={compiled} bars={bars} seamOf={layout.seamOf} hasFindings />
           <SectionLanes
             piece={piece}
             bars={bars}
@@ -160,7 +156,7 @@ function SystemRow({ layout, index, topPx, width, selection, canMove, dropBefore
       {mark && <RehearsalMark mark={mark} gutterPx={gutterOf(layout.proof)} />}
     </svg>
   );
-}
+});
 
 /** The selection's ends, so that it is told by shape and not by tone alone. */
 function SelectionEdges({

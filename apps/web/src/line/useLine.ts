@@ -24,6 +24,7 @@ export interface LineLayout {
   readonly systemOfBar: (barIndex: number) => number;
   /** Seams by the written bar they lead into, where it is first heard. */
   readonly seamsByBar: ReadonlyMap<number, Seam>;
+  readonly seamOf: (bar: BarGeometry) => Seam | undefined;
 }
 
 export function useLine(proof: Proof, scale: LineScale, widthPx: number): LineLayout {
@@ -47,6 +48,7 @@ export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): Lin
     geometries.set(systemIndex, geometry);
     return geometry;
   };
+  const byBar = seamsByBar(proof);
   const spans = sectionSpans(piece);
   const said = spans.filter((span) => span.from > 0 || span.to < piece.bars.length);
   return {
@@ -57,7 +59,8 @@ export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): Lin
     hasNotes: piece.bars.some((bar) => bar.note !== undefined),
     geometryOf,
     systemOfBar: (bar) => systemOfBar(systems, bar),
-    seamsByBar: seamsByBar(proof),
+    seamsByBar: byBar,
+    seamOf: (bar) => byBar.get(bar.barIndex),
   };
 }
 

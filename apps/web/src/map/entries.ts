@@ -240,7 +240,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
     key: 'g',
     name: 'go to',
     prompt: 'Go from',
-    example: '24 · C (a rehearsal mark)',
+    example: '24 · C (a rehearsal mark) · four before C',
     initial: () => '',
     read: readPlace,
   },
@@ -265,8 +265,23 @@ function readAddedBars(text: string, { span }: EntryContext): Result<EntryAct> {
   });
 }
 
-/** Finds a bar by its printed number or rehearsal mark. */
+const NUMBER_WORDS = ['one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight'];
+const FROM_PLACE = /^(\d{1,4}|[a-z]+)\s+(before|after)\s+(.+)$/i;
+
+/** Finds a bar by its printed number or rehearsal mark, or so many bars before or after one: "four before C". */
 export function readPlace(text: string, { piece }: Pick<EntryContext, 'piece'>): Result<EntryAct> {
+  const relative = FROM_PLACE.exec(text.trim());
+  if (!relative) return readNamedPlace(text, piece);
+  const [, amount = '', side = '', name = ''] = relative;
+  const bars = /^\d/.test(amount) ? Number(amount) : NUMBER_WORDS.indexOf(amount.toLowerCase()) + 1;
+  const place = readNamedPlace(name, piece);
+  if (!place.ok || place.value.kind !== 'go' || bars === 0) return place;
+  const bar = place.value.bar + (side.toLowerCase() === 'before' ? -bars : bars);
+  if (bar >= 0 && bar < piece.bars.length) return accepted({ kind: 'go', bar });
+  return refused(`There are not ${amount} bars ${side.toLowerCase()} ${name.trim().slice(0, 20)}`);
+}
+
+function readNamedPlace(text: string, piece: Piece): Result<EntryAct> {
   const wanted = text.trim().toLowerCase();
   const byLabel = barLabels(piece).findIndex((label) => label?.toLowerCase() === wanted);
   const byMark = piece.bars.findIndex((bar) => bar.rehearsalMark?.toLowerCase() === wanted);

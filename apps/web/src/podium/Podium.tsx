@@ -1,68 +1,87 @@
 import { passWords, pulseOf, type Bar } from '@anchorbeat/core';
-import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { useState } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
-import { readPlace } from '../map/entries.ts';
 import { TempoText } from '../line/NoteText.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { barSelected } from '../store/mapSlice.ts';
-import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { useKeys } from '../ui/useKeys.ts';
+import { actOfKeyMaybe } from './acts.ts';
+import { KeyMapDialog } from './KeyMapDialog.tsx';
 import { MeterFigure } from './MeterFigure.tsx';
+import { NextEntry } from './NextEntry.tsx';
 import { NextSeam } from './NextSeam.tsx';
 import { PodiumKeys } from './PodiumKeys.tsx';
 import { PodiumLine } from './PodiumLine.tsx';
-import { tempoAt } from './tempoAt.ts';
-
-const LEVEL_STEP = 0.1;
+import { RunClock } from './RunClock.tsx';
+import { RunWishes } from './RunWishes.tsx';
+import { soundingTempoAt } from './tempoAt.ts';
+import { useOwnKeys } from './useOwnKeys.ts';
+import { usePodiumActs, useTypedPlace } from './usePodiumActs.ts';
+import { useWakeLock } from './useWakeLock.ts';
 
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */
 export function Podium() {
   usePlaceTheme('hall');
   const { piece, compiled } = useProof();
-  const transport = useAppSelector((state) => state.transport);
+  const { status, performed: heard, settings } = useAppSelector((state) => state.transport);
   const entryBar = Math.min(
     useAppSelector((state) => state.map.focusBar),
     piece.bars.length - 1,
   );
-  const isRunning = transport.status !== 'stopped';
-  const performed = isRunning ? transport.performed : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
+  const isRunning = status !== 'stopped';
+  const performed = isRunning ? heard : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
   const barIndex = compiled.timeline.route.barIndex[performed] ?? 0;
   const bar = piece.bars[barIndex] as Bar;
-  const typed = usePodiumKeys(entryBar);
+  const place = useTypedPlace();
+  const [own, setOwn] = useOwnKeys();
+  const [showsKeys, setShowsKeys] = useState(false);
+  const act = usePodiumActs({ onPlace: place.begin, onKeys: () => setShowsKeys(true) });
+  useKeys(({ key, command }) => {
+    if (command) return false;
+    if (place.onKey(key)) return true;
+    const wanted = actOfKeyMaybe(key, own);
+    if (wanted) act(wanted);
+    return wanted !== null;
+  });
+  useWakeLock(isRunning);
   return (
     <main className="flex h-full flex-col overflow-hidden px-10 pt-6">
-      <header className="text-[2rem] leading-tight">
-        <h1 className="inline text-[2.6rem] font-extrabold">{barTitle(compiled.labels[barIndex])}</h1>
-        <span className="ml-4 text-quiet">
+      <header className="flex items-baseline gap-5 text-[2rem] leading-tight">
+        <h1 className="text-[2.6rem] font-extrabold whitespace-nowrap">
+          {barTitle(compiled.labels[barIndex])}
+        </h1>
+        <span className="whitespace-nowrap text-quiet">
           {[passWords(compiled.timeline.route, performed), markBefore(piece.bars, barIndex)]
             .filter(Boolean)
             .join(' · ')}
         </span>
-        <span className="float-right text-quiet">{piece.title}</span>
+        <span className="ml-auto min-w-0 truncate text-quiet">{piece.title}</span>
+        <RunClock performed={performed} />
       </header>
       <div className="flex min-h-0 flex-1 items-center gap-12">
         <BigBeat bar={bar} />
         <div className="min-w-0 flex-1">
-          <div className="flex items-center gap-10">
+          <div className="flex flex-wrap items-center gap-x-10">
             <MeterFigure meter={bar.meter} />
             <span className="text-[2.9rem] font-bold">
-              <TempoText tempo={tempoAt(compiled.timeline, performed, bar)} />
+              <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
             </span>
+            <RunWishes />
           </div>
-          <NextSeam performed={performed} />
+          <Next performed={performed} />
         </div>
       </div>
       <PodiumLine performed={performed} />
-      <PodiumKeys isRunning={isRunning} typed={typed} />
+      <PodiumKeys isRunning={isRunning} typed={place.typed} own={own} onAct={act} />
+      {showsKeys && <KeyMapDialog own={own} onOwn={setOwn} onClose={() => setShowsKeys(false)} />}
     </main>
   );
 }
 
 /** The beat, at least a quarter of the screen high; the count while counting off. */
 function BigBeat({ bar }: { readonly bar: Bar }) {
-  const { status, beatIndex } = useAppSelector((state) => state.transport);
+  const { status, beatIndex, waits } = useAppSelector((state) => state.transport);
   const playback = usePlayback();
   const isCounting = status === 'countOff';
   const word = isCounting ? playback.plan?.countOff.beats[beatIndex]?.word : pulseOf(bar)[beatIndex]?.numeral;
@@ -70,12 +89,29 @@ function BigBeat({ bar }: { readonly bar: Bar }) {
   return (
     <div
       data-testid="big-beat"
-      className={`numeral w-[36vh] shrink-0 text-center text-[min(52vh,34vw)] leading-[0.8] font-extrabold tracking-tight ${
-        isCounting ? 'text-entry' : isStopped ? 'text-quiet' : 'text-ink'
+      className={`numeral w-[34vh] shrink-0 text-center text-[min(44vh,32vw)] leading-[0.8] font-extrabold tracking-tight ${
+        isCounting || waits ? 'text-entry' : isStopped ? 'text-quiet' : 'text-ink'
       }`}
     >
       {isStopped ? (pulseOf(bar)[0]?.numeral ?? 1) : word}
     </div>
+  );
+}
+
+/** While the music is held, that and nothing else is what comes next. */
+function Next({ performed }: { readonly performed: number }) {
+  const waits = useAppSelector((state) => state.transport.waits);
+  if (waits)
+    return (
+      <p role="status" className="mt-5 min-h-[7rem] text-[2.6rem] font-bold text-entry">
+        {waits === 'for a cue' ? 'Holding for your cue' : 'and …'}
+      </p>
+    );
+  return (
+    <>
+      <NextSeam performed={performed} />
+      <NextEntry performed={performed} />
+    </>
   );
 }
 
@@ -90,48 +126,4 @@ function markBefore(bars: readonly Bar[], barIndex: number): string {
     if (mark !== undefined) return index === barIndex ? mark : `${barIndex - index} after ${mark}`;
   }
   return '';
-}
-
-/** Runs and stops, moves the entry, finds a typed bar, sets the level. Gives what has been typed so far. */
-function usePodiumKeys(entryBar: number): string {
-  const proof = useProof();
-  const { piece, compiled } = proof;
-  const dispatch = useAppDispatch();
-  const playback = usePlayback();
-  const [typed, setTyped] = useState('');
-  useEffect(() => () => playback.stop(), [playback]);
-  const goTo = (bar: number) => {
-    if (!playback.isRunning)
-      dispatch(barSelected({ bar: Math.min(Math.max(bar, 0), piece.bars.length - 1) }));
-  };
-  const acts: Readonly<Record<string, () => void>> = {
-    ' ': () => {
-      if (playback.isRunning) playback.stop();
-      else
-        playback
-          .countIn(proof, Math.max(0, compiled.firstPerformed[entryBar] ?? 0))
-          .catch((error: unknown) => toast(String((error as Error).message)));
-    },
-    ArrowLeft: () => goTo(entryBar - 1),
-    ArrowRight: () => goTo(entryBar + 1),
-    Home: () => goTo(0),
-    ArrowUp: () => playback.setLevel(playback.level + LEVEL_STEP),
-    ArrowDown: () => playback.setLevel(playback.level - LEVEL_STEP),
-    Escape: () => setTyped(''),
-    Backspace: () => setTyped(typed.slice(0, -1)),
-    Enter: () => {
-      const place = readPlace(typed, { piece });
-      setTyped('');
-      if (!place.ok) toast(place.problem.message);
-      else if (place.value.kind === 'go') goTo(place.value.bar);
-    },
-  };
-  useKeys(({ key, command }) => {
-    if (command) return false;
-    if (/^[0-9a-z]$/.test(key)) setTyped(`${typed}${key}`.slice(0, 8));
-    else if (acts[key]) acts[key]();
-    else return false;
-    return true;
-  });
-  return typed;
 }

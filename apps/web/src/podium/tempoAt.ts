@@ -4,6 +4,7 @@ import {
   noteValue,
   noteValueLength,
   noteValueOfLengthMaybe,
+  practiceRate,
   pulseOf,
   rateAt,
   ZERO,
@@ -12,9 +13,19 @@ import {
   type Timeline,
 } from '@anchorbeat/core';
 
-/** The sounding tempo of a performed bar in its own beat: dotted quarters in 6/8, quarters in 4/4. */
+/** The printed tempo of a performed bar in its own beat: dotted quarters in 6/8, quarters in 4/4. */
 export function tempoAt(timeline: Timeline, performed: number, bar: Bar): StatedTempo {
-  const rate = rateAt(timeline, { performed, atWholes: ZERO });
+  return soundingTempoAt(timeline, performed, bar, 100);
+}
+
+/** The tempo that sounds at so many percent of the printed one. */
+export function soundingTempoAt(
+  timeline: Timeline,
+  performed: number,
+  bar: Bar,
+  percent: number,
+): StatedTempo {
+  const rate = practiceRate(rateAt(timeline, { performed, atWholes: ZERO }), percent);
   const beat = pulseOf({ meter: bar.meter, tempoMarks: [] })[0]?.lengthWholes ?? fraction(1, 4);
   const unit = noteValueOfLengthMaybe(beat) ?? noteValue('quarter');
   return { unit, bpm: bpmOf(rate, noteValueLength(unit)) };

@@ -1,14 +1,36 @@
 import { Player, WebAudioOutput, type WakeTimer } from '@anchorbeat/audio';
-import { countOffFor, runMomentMaybe, runPlanOf, type RunMoment, type RunPlan } from '@anchorbeat/core';
+import {
+  changedRun,
+  cuedRun,
+  endedRun,
+  goneOnRun,
+  nextBoundaryMaybe,
+  runFrom,
+  runMomentMaybe,
+  type RunMoment,
+  type RunPlan,
+  type RunSettings,
+} from '@anchorbeat/core';
 import type { Proof } from '../compiled/useCompiled.ts';
 import type { AppStore } from '../store/store.ts';
-import { barBeat, countOffBeat, levelSet, starting, stopped } from '../store/transportSlice.ts';
+import {
+  barBeat,
+  countOffBeat,
+  levelSet,
+  muteToggled,
+  settingsChanged,
+  starting,
+  stopped,
+} from '../store/transportSlice.ts';
 
 interface Run {
   readonly proof: Proof;
   readonly performed: number;
-  readonly plan: RunPlan;
+  plan: RunPlan;
 }
+
+/** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
+const CHANGE_LEAD_SECONDS = 0.06;
 
 const pageTimer: WakeTimer = {
   every: (periodSeconds, wake) => {
@@ -18,7 +40,7 @@ const pageTimer: WakeTimer = {
 };
 
 /**
- * The one way from screens to sound: counts in, stops, and says what is being heard. It holds the audio
+ * The one way from screens to sound: counts in, changes what runs, stops, and says what is being heard. It holds the audio
  * objects and tells the store each beat as it is heard.
  */
 export class Playback {
@@ -30,10 +52,9 @@ export class Playback {
 
   constructor(private readonly store: AppStore) {}
 
-  /** Counts off the performed bar and runs on from there to the end of the piece. */
+  /** Counts off the performed bar and runs on from there, as runs are wanted. */
   async countIn(proof: Proof, performed: number): Promise<void> {
-    const countOff = countOffFor(proof.piece, proof.compiled.timeline, performed);
-    const plan = runPlanOf(proof, countOff, performed);
+    const plan = runFrom(proof, performed, this.settings);
     this.run = { proof, performed, plan };
     this.lastBeat = '';
     this.store.dispatch(starting({ performed }));
@@ -64,6 +85,29 @@ export class Playback {
     this.store.dispatch(stopped());
   }
 
+  /** How runs are wanted from now on; a run that sounds follows at its next beat or bar. */
+  want(changes: Partial<RunSettings>): void {
+    this.store.dispatch(settingsChanged(changes));
+    this.changeAtNext(this.store.getState().transport.takesEffect, (run, boundary) =>
+      changedRun(run.proof, run.plan, this.settings, boundary),
+    );
+  }
+
+  /** Goes on: out of a hold after one beat, or out of an open repeat with this pass. */
+  cue(): void {
+    const now = this.runSecondsMaybe();
+    if (!this.run || now === null) return;
+    const cueAt = now + CHANGE_LEAD_SECONDS;
+    const cued = cuedRun(this.run.proof, this.run.plan, this.settings, cueAt);
+    if (cued) this.take(cued, cueAt);
+    else this.changeAtNext('bar', (run, boundary) => goneOnRun(run.proof, run.plan, this.settings, boundary));
+  }
+
+  /** Runs on to the end of the bar and stops there. */
+  stopAtBarEnd(): void {
+    this.changeAtNext('bar', (run, boundary) => endedRun(run.plan, boundary));
+  }
+
   get isRunning(): boolean {
     return this.run !== null;
   }
@@ -79,27 +123,61 @@ export class Playback {
 
   /** What is heard at this moment, or null while nothing runs. */
   momentMaybe(): RunMoment | null {
-    const runSeconds = this.player?.runSecondsMaybe() ?? null;
+    const runSeconds = this.runSecondsMaybe();
     if (!this.run || runSeconds === null) return null;
     const { proof, plan } = this.run;
     return runMomentMaybe(proof.piece, proof.compiled, plan, runSeconds);
   }
 
+  /** Seconds of the run that are heard now, or null while nothing runs. */
+  runSecondsMaybe(): number | null {
+    return this.run ? (this.player?.runSecondsMaybe() ?? null) : null;
+  }
+
   /** Sets the level, from 0 to 1, gliding there; a fresh window starts quiet. */
   setLevel(level: number): void {
-    const clamped = Math.min(Math.max(level, 0), 1);
-    this.store.dispatch(levelSet(clamped));
-    this.output?.setLevel(clamped);
+    this.store.dispatch(levelSet(Math.min(Math.max(level, 0), 1)));
+    this.sendLevel();
+  }
+
+  toggleMute(): void {
+    this.store.dispatch(muteToggled());
+    this.sendLevel();
   }
 
   get level(): number {
     return this.store.getState().transport.level;
   }
 
+  private get settings(): RunSettings {
+    return this.store.getState().transport.settings;
+  }
+
+  private sendLevel(): void {
+    this.output?.setLevel(this.store.getState().transport.isMuted ? 0 : this.level);
+  }
+
+  private changeAtNext(
+    every: 'beat' | 'bar',
+    change: (run: Run, boundary: NonNullable<ReturnType<typeof nextBoundaryMaybe>>) => RunPlan | null,
+  ): void {
+    const now = this.runSecondsMaybe();
+    if (!this.run || now === null) return;
+    const boundary = nextBoundaryMaybe(this.run.proof, this.run.plan, now + CHANGE_LEAD_SECONDS, every);
+    const plan = boundary && change(this.run, boundary);
+    if (plan) this.take(plan, boundary.runSeconds);
+  }
+
+  private take(plan: RunPlan, fromRunSeconds: number): void {
+    if (!this.run) return;
+    this.run.plan = plan;
+    this.player?.change(plan, fromRunSeconds);
+  }
+
   private openPlayer(): Player {
     if (this.player) return this.player;
     this.output = new WebAudioOutput(new AudioContext({ latencyHint: 'interactive' }));
-    this.output.setLevel(this.level);
+    this.sendLevel();
     this.player = new Player(this.output, pageTimer);
     return this.player;
   }
@@ -118,5 +196,5 @@ export class Playback {
 function beatKey(moment: RunMoment): string {
   return moment.phase === 'countOff'
     ? `count ${moment.beatIndex}`
-    : `bar ${moment.performed} ${moment.beatIndex}`;
+    : `bar ${moment.performed} ${moment.beatIndex} ${moment.waits ?? ''}`;
 }

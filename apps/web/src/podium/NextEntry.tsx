@@ -1,0 +1,20 @@
+import { entryWords, nextEntryMaybe } from '@anchorbeat/core';
+import { useMemo } from 'react';
+import { useProof } from '../app/PieceLayout.tsx';
+
+/** Who comes in next, in how many bars. */
+export function NextEntry({ performed }: { readonly performed: number }) {
+  const { piece, compiled } = useProof();
+  const entry = useMemo(
+    () => nextEntryMaybe(piece, compiled.timeline, performed + 1),
+    [piece, compiled, performed],
+  );
+  if (!entry) return null;
+  const bars = entry.performed - performed;
+  return (
+    <p className="mt-1 truncate text-[1.7rem] text-entry-text" data-testid="next-entry">
+      <b className="numeral">{bars === 1 ? 'next bar' : `in ${bars} bars`}</b>
+      <span className="ml-3">{entryWords(entry.marks)}</span>
+    </p>
+  );
+}

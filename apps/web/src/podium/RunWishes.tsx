@@ -1,0 +1,30 @@
+import { barName } from '@anchorbeat/core';
+import { useProof } from '../app/PieceLayout.tsx';
+import { useAppSelector } from '../store/store.ts';
+import { fadeName } from './fades.ts';
+
+/** Everything about the run that is not plain: tempo, loop, what clicks. Nothing is said where all is as written. */
+export function RunWishes() {
+  const { compiled } = useProof();
+  const { settings, isMuted, takesEffect } = useAppSelector((state) => state.transport);
+  const { percent, clickOn, fade, loop, countsEachRound } = settings;
+  const nameOf = (performed: number) =>
+    barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0).replace(/^bar /, '');
+  const wishes = [
+    percent !== 100 && `${percent} %`,
+    loop && `round ${nameOf(loop.from)} to ${nameOf(loop.to - 1)}${countsEachRound ? ', counted' : ''}`,
+    clickOn !== 'pulse' && (clickOn === 'nothing' ? 'no click' : `click on ${clickOn}`),
+    fadeName(fade),
+    isMuted && 'muted',
+    takesEffect === 'bar' && 'changes at the bar',
+  ].filter(Boolean);
+  return (
+    <p role="status" data-testid="run-wishes" className="flex flex-wrap gap-2.5 text-[1.5rem]">
+      {wishes.map((wish) => (
+        <span key={String(wish)} className="numeral rounded-lg border-2 border-quiet px-3 font-semibold">
+          {wish}
+        </span>
+      ))}
+    </p>
+  );
+}

@@ -1,0 +1,65 @@
+/** Everything the podium answers to, each with its key; listed once. The director may give an act another key. */
+export const PODIUM_ACTS = {
+  run: { key: ' ', name: 'count me in · stop', group: 'Run' },
+  again: { key: 'r', name: 'once more from the entry', group: 'Run' },
+  onward: { key: 'j', name: 'go on from where it stopped', group: 'Run' },
+  barEnd: { key: 'e', name: 'stop at the end of the bar', group: 'Run' },
+  cue: { key: 'c', name: 'cue: out of a hold, on from an open repeat', group: 'Run' },
+  place: { key: 'g', name: 'go to a bar or mark (digits begin it too)', group: 'Run' },
+  slower: { key: '[', name: 'slower by 5 %', group: 'Tempo' },
+  faster: { key: ']', name: 'faster by 5 %', group: 'Tempo' },
+  bitSlower: { key: ',', name: 'slower by 1 %', group: 'Tempo' },
+  bitFaster: { key: '.', name: 'faster by 1 %', group: 'Tempo' },
+  printed: { key: 'p', name: 'as printed', group: 'Tempo' },
+  tap: { key: 't', name: 'tap the tempo', group: 'Tempo' },
+  effect: { key: 'b', name: 'changes take effect on: beat · bar', group: 'Tempo' },
+  click: { key: 'k', name: 'click on: pulse, subdivision, downbeats, anchors, nothing', group: 'Click' },
+  fade: { key: 'f', name: 'the click drops out', group: 'Click' },
+  mute: { key: 'm', name: 'mute', group: 'Click' },
+  louder: { key: 'ArrowUp', name: 'louder', group: 'Click' },
+  softer: { key: 'ArrowDown', name: 'softer', group: 'Click' },
+  loop: { key: 'l', name: 'loop: the selected bars, else four bars', group: 'Loop' },
+  rounds: { key: 'o', name: 'count off each round', group: 'Loop' },
+  earlier: { key: 'ArrowLeft', name: 'a bar earlier', group: 'Run' },
+  later: { key: 'ArrowRight', name: 'a bar later', group: 'Run' },
+  start: { key: 'Home', name: 'to the start', group: 'Run' },
+  full: { key: 'w', name: 'full screen', group: 'Screen' },
+  keys: { key: '?', name: 'these keys', group: 'Screen' },
+} as const;
+
+export type PodiumAct = keyof typeof PODIUM_ACTS;
+export const PODIUM_ACT_NAMES = Object.keys(PODIUM_ACTS) as PodiumAct[];
+export const ACT_GROUPS = ['Run', 'Tempo', 'Click', 'Loop', 'Screen'] as const;
+
+/** Keys of a director's own, by act; what is left out keeps its key. */
+export type OwnKeys = Partial<Record<PodiumAct, string>>;
+
+export function keyOfAct(act: PodiumAct, own: OwnKeys): string {
+  return own[act] ?? PODIUM_ACTS[act].key;
+}
+
+export function actOfKeyMaybe(key: string, own: OwnKeys): PodiumAct | null {
+  const given = PODIUM_ACT_NAMES.find((act) => own[act] === key);
+  return (
+    given ?? PODIUM_ACT_NAMES.find((act) => own[act] === undefined && PODIUM_ACTS[act].key === key) ?? null
+  );
+}
+
+/** Gives an act a key. The act that had it takes the other's in exchange, so that every act keeps one. */
+export function withKey(own: OwnKeys, act: PodiumAct, key: string): OwnKeys {
+  const before = actOfKeyMaybe(key, own);
+  const exchanged = before && before !== act ? { [before]: keyOfAct(act, own) } : {};
+  return { ...own, ...exchanged, [act]: key };
+}
+
+const SHOWN_KEYS: Readonly<Record<string, string>> = {
+  ' ': 'space',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  ArrowLeft: '←',
+  ArrowRight: '→',
+};
+
+export function shownKey(key: string): string {
+  return SHOWN_KEYS[key] ?? key;
+}

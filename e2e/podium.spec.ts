@@ -1,0 +1,120 @@
+import { expect, test, type Page } from '@playwright/test';
+import { makePiece, openMap } from './pieces.ts';
+import { listenToSounds, soundsOf } from './sound.ts';
+
+const BEAT_SECONDS = 0.25;
+
+async function openPodium(page: Page, bars: Parameters<typeof makePiece>[2]): Promise<void> {
+  await listenToSounds(page);
+  const id = await makePiece(page.request, 'Podium piece', bars);
+  await openMap(page, id);
+  await page.keyboard.press('Shift+P');
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+}
+
+const quick = (count: number, more: Record<number, object> = {}) =>
+  Array.from({ length: count }, (_, index) => ({
+    ...(index === 0 && { meter: '4/4', tempo: [{ tempo: 'quarter = 240' }] }),
+    ...more[index],
+  }));
+
+/** Times of the sounds that were really heard, in order. */
+async function heardTimes(page: Page): Promise<number[]> {
+  const sounds = await soundsOf(page);
+  return sounds
+    .filter(({ isCancelled }) => !isCancelled)
+    .map(({ whenSeconds }) => whenSeconds)
+    .sort((a, b) => a - b);
+}
+
+test('tempo changes while it sounds leave no gap and double no click', async ({ page }) => {
+  await openPodium(page, quick(60));
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Bar 2', { exact: true })).toBeVisible();
+  for (const key of [']', ']', '[', '[', '[', ',', '.', 'p', 'b', ']', '[']) {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(330);
+  }
+  await expect(page.getByTestId('run-wishes')).toContainText('changes at the bar');
+  await page.keyboard.press('e');
+  await expect(page.getByText('count me in')).toBeVisible();
+  const times = await heardTimes(page);
+  const paces = [90, 95, 100, 105, 110, 89, 94, 104].map((percent) => (BEAT_SECONDS * 100) / percent);
+  times.slice(1).forEach((time, index) => {
+    const gap = time - times[index]!;
+    expect(Math.min(...paces.map((pace) => Math.abs(pace - gap)))).toBeLessThan(0.0005);
+  });
+  expect(times.length).toBeGreaterThan(20);
+});
+
+test('a loop goes round until it is lifted, with what is heard changed on the way', async ({ page }) => {
+  await openPodium(page, quick(12));
+  await page.keyboard.type('3');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('l');
+  await expect(page.getByTestId('run-wishes')).toContainText('round 3 to 6');
+  await page.keyboard.press('k');
+  await page.keyboard.press('k');
+  await expect(page.getByTestId('run-wishes')).toContainText('click on downbeats');
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Bar 6', { exact: true })).toBeVisible();
+  await expect(page.getByText('Bar 3', { exact: true })).toBeVisible();
+  await page.keyboard.press('l');
+  await expect(page.getByText('Bar 8', { exact: true })).toBeVisible({ timeout: 10_000 });
+  await page.keyboard.press('Space');
+  const times = (await heardTimes(page)).slice(4);
+  const gaps = times.slice(1).map((time, index) => time - times[index]!);
+  expect(gaps.length).toBeGreaterThan(3);
+  for (const gap of gaps) expect(gap).toBeCloseTo(4 * BEAT_SECONDS, 3);
+  await page.keyboard.press('j');
+  await expect(page.getByText(/Bar (8|9|10)$/)).toBeVisible();
+  await page.keyboard.press('Space');
+});
+
+test('a hold waits for the cue, and an open repeat goes round until it is told to go on', async ({
+  page,
+}) => {
+  await openPodium(
+    page,
+    quick(8, {
+      1: { holds: [{ at: '3/4', length: 'until cued' }] },
+      3: { startsRepeat: true },
+      4: { endsRepeat: 'until cued' },
+    }),
+  );
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Holding for your cue')).toBeVisible();
+  await expect(page.getByText('Bar 2', { exact: true })).toBeVisible();
+  const before = (await heardTimes(page)).length;
+  expect(before).toBe(4 + 8);
+  await page.waitForTimeout(700);
+  expect((await heardTimes(page)).length).toBe(before);
+  await page.keyboard.press('c');
+  await expect(page.getByText('Bar 5', { exact: true })).toBeVisible();
+  const [cue, downbeat] = (await heardTimes(page)).slice(before);
+  expect(downbeat! - cue!).toBeCloseTo(BEAT_SECONDS, 3);
+  await expect(page.getByText('Bar 4', { exact: true })).toBeVisible();
+  await page.keyboard.press('c');
+  await expect(page.getByText('Bar 6', { exact: true })).toBeVisible({ timeout: 10_000 });
+  await expect(page.getByText('count me in')).toBeVisible({ timeout: 10_000 });
+});
+
+test('bars are found by words, keys can be exchanged, and the footer shows the new ones', async ({
+  page,
+}) => {
+  await openPodium(page, quick(12, { 6: { rehearsalMark: 'C' } }));
+  await page.keyboard.type('gfour before C');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Bar 3', { exact: true })).toBeVisible();
+  await page.keyboard.press('?');
+  await page.getByRole('button', { name: /count me in · stop/ }).click();
+  await page.keyboard.press('PageDown');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('button', { name: 'PageDown count me in' })).toBeVisible();
+  await page.keyboard.press('PageDown');
+  await expect(page.getByText('Bar 4', { exact: true })).toBeVisible();
+  await page.keyboard.press('PageDown');
+  await expect(page.getByRole('button', { name: 'PageDown count me in' })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'PageDown count me in' })).toBeVisible();
+});
