@@ -107,6 +107,7 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
       ['about', 'a'],
       ['words', 'd'],
       ['table', 'o'],
+      ['countOff', 'z'],
       ['checks', 'c'],
       ['history', 'y'],
     ] as const

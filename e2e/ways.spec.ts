@@ -1,6 +1,7 @@
 import { compilePiece, readPiece, type BarDocument } from '@anchorbeat/core';
 import { expect, test, type Page } from '@playwright/test';
-import { enter, makePiece, openMap, proofOf, savedBars, savedPiece } from './pieces.ts';
+import { enter, makePiece, openMap, planFrom, proofOf, savedBars, savedPiece } from './pieces.ts';
+import { listenToSounds, soundsOf } from './sound.ts';
 
 const fourFour = (count: number): BarDocument[] =>
   Array.from({ length: count }, (_, index) => (index === 0 ? { meter: '4/4' } : {}));
@@ -395,4 +396,28 @@ test('a tempo is worked out from any two, by keys and from drawn notes, and writ
   expect(tapped).toBeLessThan(125);
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
+});
+
+test('a count-off of its own is set, kept with the bar, and heard', async ({ page }) => {
+  await listenToSounds(page);
+  const id = await makePiece(page.request, 'Counted', fourFour(4));
+  await openMap(page, id);
+  await page.keyboard.press('z');
+  await page.getByLabel('Bars', { exact: true }).selectOption('2');
+  await page.getByLabel('The last beat stays open, for a breath').check();
+  await page.getByLabel('First note').fill('H9');
+  await page.getByLabel('First note').press('Enter');
+  await expect(page.getByText('"H9" is no note')).toBeVisible();
+  expect((await savedBars(page, id))[0]).toEqual({
+    meter: '4/4',
+    countOff: { bars: 2, breathOnLastBeat: true },
+  });
+  const plan = planFrom(await proofOf(page.request, id), 0);
+  expect(plan.clicks.filter(({ kind }) => kind.startsWith('countoff'))).toHaveLength(7);
+  await page.getByRole('button', { name: /Hear it/ }).click();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true }).last()).toBeVisible();
+  await expect.poll(async () => (await soundsOf(page)).length).toBeGreaterThan(7);
+  await page.getByRole('button', { name: 'Stop', exact: true }).last().click();
+  await page.getByRole('button', { name: 'As usual' }).click();
+  expect((await savedBars(page, id))[0]).toEqual({ meter: '4/4' });
 });

@@ -12,8 +12,8 @@ export interface SoundOutput {
   readonly nowSeconds: () => number;
   /** How much later than the clock says the ear hears it. */
   readonly latencySeconds: () => number;
-  /** Begins the sound exactly at `whenSeconds`. */
-  readonly schedule: (kind: ClickKind, whenSeconds: number) => ScheduledSound;
+  /** Begins the sound exactly at `whenSeconds`: a click, or a tone where a MIDI note is given. */
+  readonly schedule: (kind: ClickKind, whenSeconds: number, pitch?: number) => ScheduledSound;
   /** Wakes the output; resolves once its clock runs. */
   readonly resume: () => Promise<void>;
 }

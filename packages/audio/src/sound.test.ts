@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { CLICK_KINDS } from '@anchorbeat/core';
 import { CEILING, limited, limiterCurve, LIMITER_RANGE } from './limiter.ts';
-import { clickSamples } from './voices.ts';
+import { clickSamples, toneSamples } from './voices.ts';
 
 const peakOf = (samples: Float32Array) =>
   samples.reduce((peak, sample) => Math.max(peak, Math.abs(sample)), 0);
@@ -23,6 +23,28 @@ describe('click voices', () => {
     expect(new Set(voices).size).toBe(CLICK_KINDS.length);
   });
 });
+
+test.each([48, 60, 69, 84])(
+  'a tone on MIDI note %i has that pitch, begins at once and dies away',
+  (pitch) => {
+    const rate = 48_000;
+    const samples = toneSamples(pitch, rate);
+    expect(peakOf(samples)).toBeLessThan(0.7);
+    expect(peakOf(samples.subarray(0, 240))).toBeGreaterThan(0.4);
+    expect(Math.abs(samples.at(-1)!)).toBeLessThan(0.001);
+    const strengthAt = (hertz: number) => {
+      let [real, imaginary] = [0, 0];
+      samples.forEach((sample, index) => {
+        real += sample * Math.cos((2 * Math.PI * hertz * index) / rate);
+        imaginary += sample * Math.sin((2 * Math.PI * hertz * index) / rate);
+      });
+      return Math.hypot(real, imaginary);
+    };
+    const hertz = 440 * 2 ** ((pitch - 69) / 12);
+    for (const wrong of [2 ** (-1 / 12), 2 ** (1 / 12)])
+      expect(strengthAt(hertz)).toBeGreaterThan(2 * strengthAt(hertz * wrong));
+  },
+);
 
 describe('the limiter', () => {
   test('leaves what is quiet alone and lets nothing past −1 dBFS', () => {

@@ -36,3 +36,32 @@ export function clickSamples(kind: ClickKind, sampleRate: number): Float32Array<
   }
   return samples;
 }
+
+const TONE_SECONDS = 0.42;
+const TONE_PEAK = 0.6;
+/** Partials of a struck bar of metal, soft on top: each with its share and how much faster it dies away. */
+const TONE_PARTIALS: ReadonlyArray<readonly [multiple: number, share: number, fallsFaster: number]> = [
+  [1, 1, 1],
+  [2, 0.32, 1.6],
+  [3.01, 0.12, 2.6],
+];
+
+/** The samples of a tone on a MIDI note, for a count-off on pitches. It sounds long enough to be sung to. */
+export function toneSamples(pitch: number, sampleRate: number): Float32Array<ArrayBuffer> {
+  const hertz = 440 * 2 ** ((pitch - 69) / 12);
+  const samples = new Float32Array(Math.round(TONE_SECONDS * sampleRate));
+  const total = TONE_PARTIALS.reduce((sum, [, share]) => sum + share, 0);
+  for (let index = 0; index < samples.length; index++) {
+    const t = index / sampleRate;
+    const attack = Math.min(1, (t + 1 / sampleRate) / ATTACK_SECONDS);
+    const close = 1 - (index / samples.length) ** 3;
+    const tone = TONE_PARTIALS.reduce(
+      (sum, [multiple, share, faster]) =>
+        sum +
+        share * Math.exp((-3.2 * faster * t) / TONE_SECONDS) * Math.cos(2 * Math.PI * hertz * multiple * t),
+      0,
+    );
+    samples[index] = (TONE_PEAK / total) * attack * close * tone;
+  }
+  return samples;
+}

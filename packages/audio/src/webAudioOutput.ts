@@ -1,7 +1,7 @@
 import { CLICK_KINDS, type ClickKind } from '@anchorbeat/core';
 import { limiterCurve, LIMITER_RANGE } from './limiter.ts';
 import type { ScheduledSound, SoundOutput } from './ports.ts';
-import { clickSamples } from './voices.ts';
+import { clickSamples, toneSamples } from './voices.ts';
 
 /** Level a fresh window starts with, as a share of full: quiet (about −14 dB). */
 export const QUIET_LEVEL = 0.2;
@@ -11,12 +11,15 @@ const LEVEL_GLIDE_SECONDS = 0.15;
 export class WebAudioOutput implements SoundOutput {
   private readonly level: GainNode;
   private readonly buffers: ReadonlyMap<ClickKind, AudioBuffer>;
+  private readonly tones = new Map<number, AudioBuffer>();
 
   constructor(private readonly context: AudioContext) {
     this.level = new GainNode(context, { gain: QUIET_LEVEL / LIMITER_RANGE });
     const limiter = new WaveShaperNode(context, { curve: limiterCurve(), oversample: 'none' });
     this.level.connect(limiter).connect(context.destination);
-    this.buffers = new Map(CLICK_KINDS.map((kind) => [kind, clickBuffer(context, kind)]));
+    this.buffers = new Map(
+      CLICK_KINDS.map((kind) => [kind, bufferOf(context, clickSamples(kind, context.sampleRate))]),
+    );
   }
 
   get sampleRate(): number {
@@ -31,8 +34,9 @@ export class WebAudioOutput implements SoundOutput {
     return (this.context.baseLatency || 0) + (this.context.outputLatency || 0);
   }
 
-  schedule(kind: ClickKind, whenSeconds: number): ScheduledSound {
-    const source = new AudioBufferSourceNode(this.context, { buffer: this.buffers.get(kind) ?? null });
+  schedule(kind: ClickKind, whenSeconds: number, pitch?: number): ScheduledSound {
+    const buffer = pitch === undefined ? this.buffers.get(kind) : this.toneBuffer(pitch);
+    const source = new AudioBufferSourceNode(this.context, { buffer: buffer ?? null });
     source.connect(this.level);
     source.start(whenSeconds);
     return {
@@ -41,6 +45,13 @@ export class WebAudioOutput implements SoundOutput {
         source.disconnect();
       },
     };
+  }
+
+  private toneBuffer(pitch: number): AudioBuffer {
+    const known =
+      this.tones.get(pitch) ?? bufferOf(this.context, toneSamples(pitch, this.context.sampleRate));
+    this.tones.set(pitch, known);
+    return known;
   }
 
   /** Sets the level from 0 to 1, gliding there so that it never jumps. */
@@ -56,8 +67,7 @@ export class WebAudioOutput implements SoundOutput {
   }
 }
 
-function clickBuffer(context: AudioContext, kind: ClickKind): AudioBuffer {
-  const samples = clickSamples(kind, context.sampleRate);
+function bufferOf(context: AudioContext, samples: Float32Array<ArrayBuffer>): AudioBuffer {
   const buffer = new AudioBuffer({ length: samples.length, sampleRate: context.sampleRate });
   buffer.copyToChannel(samples, 0);
   return buffer;

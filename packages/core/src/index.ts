@@ -149,15 +149,21 @@ export {
   endedRun,
   goneOnRun,
   MOST_RUN_SECONDS,
-  nextBoundaryMaybe,
   playedSeconds,
   runFrom,
   runPlanOf,
   stretchAtMaybe,
 } from './run/runPlan.ts';
-export type { RunBoundary, RunClick, RunPlan, RunSource, RunStretch } from './run/runPlan.ts';
+export { nextBoundaryMaybe } from './run/boundary.ts';
+export type { RunBoundary } from './run/boundary.ts';
+export type { RunClick, RunPlan, RunSource, RunStretch } from './run/runPlan.ts';
 export { openRepeats } from './run/openRepeats.ts';
 export type { OpenRepeat } from './run/openRepeats.ts';
+export { barPattern, conductedBeats } from './conduct/conductedBeats.ts';
+export { handAt, PLAIN_HAND } from './conduct/hand.ts';
+export type { ConductedBeat, HandPlace, HandStyle } from './conduct/hand.ts';
+export { beatPattern } from './conduct/pattern.ts';
+export type { BeatPoint } from './conduct/pattern.ts';
 export { CLICK_CHOICES, FASTEST_PERCENT, PLAIN_RUN, SLOWEST_PERCENT } from './run/settings.ts';
 export type { ClickChoice, Fade, PerformedSpan, RunSettings } from './run/settings.ts';
 

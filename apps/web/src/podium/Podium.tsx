@@ -7,15 +7,18 @@ import { useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { useKeys } from '../ui/useKeys.ts';
 import { actOfKeyMaybe } from './acts.ts';
+import { ConductingHand } from './ConductingHand.tsx';
 import { KeyMapDialog } from './KeyMapDialog.tsx';
 import { MeterFigure } from './MeterFigure.tsx';
 import { NextEntry } from './NextEntry.tsx';
 import { NextSeam } from './NextSeam.tsx';
+import { PatternSheet } from './PatternSheet.tsx';
 import { PodiumKeys } from './PodiumKeys.tsx';
 import { PodiumLine } from './PodiumLine.tsx';
 import { RunClock } from './RunClock.tsx';
 import { RunWishes } from './RunWishes.tsx';
 import { soundingTempoAt } from './tempoAt.ts';
+import { useHandStyle } from './useHandStyle.ts';
 import { useOwnKeys } from './useOwnKeys.ts';
 import { usePodiumActs, useTypedPlace } from './usePodiumActs.ts';
 import { useWakeLock } from './useWakeLock.ts';
@@ -35,8 +38,14 @@ export function Podium() {
   const bar = piece.bars[barIndex] as Bar;
   const place = useTypedPlace();
   const [own, setOwn] = useOwnKeys();
-  const [showsKeys, setShowsKeys] = useState(false);
-  const act = usePodiumActs({ onPlace: place.begin, onKeys: () => setShowsKeys(true) });
+  const [opened, setOpened] = useState<'keys' | 'patterns' | null>(null);
+  const [hand, setHand] = useHandStyle();
+  const act = usePodiumActs({
+    onPlace: place.begin,
+    onKeys: () => setOpened('keys'),
+    onPatterns: () => setOpened('patterns'),
+    onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
+  });
   useKeys(({ key, command }) => {
     if (command) return false;
     if (place.onKey(key)) return true;
@@ -71,10 +80,18 @@ export function Podium() {
           </div>
           <Next performed={performed} />
         </div>
+        {hand.isShown && <ConductingHand style={hand.style} />}
       </div>
       <PodiumLine performed={performed} />
       <PodiumKeys isRunning={isRunning} typed={place.typed} own={own} onAct={act} />
-      {showsKeys && <KeyMapDialog own={own} onOwn={setOwn} onClose={() => setShowsKeys(false)} />}
+      {opened === 'keys' && <KeyMapDialog own={own} onOwn={setOwn} onClose={() => setOpened(null)} />}
+      {opened === 'patterns' && (
+        <PatternSheet
+          style={hand.style}
+          onStyle={(style) => setHand({ ...hand, style })}
+          onClose={() => setOpened(null)}
+        />
+      )}
     </main>
   );
 }

@@ -23,6 +23,8 @@ export const PODIUM_ACTS = {
   earlier: { key: 'ArrowLeft', name: 'a bar earlier', group: 'Run' },
   later: { key: 'ArrowRight', name: 'a bar later', group: 'Run' },
   start: { key: 'Home', name: 'to the start', group: 'Run' },
+  hand: { key: 'h', name: 'show the hand, or not', group: 'Screen' },
+  patterns: { key: 'd', name: 'how the hand goes in every meter', group: 'Screen' },
   full: { key: 'w', name: 'full screen', group: 'Screen' },
   keys: { key: '?', name: 'these keys', group: 'Screen' },
 } as const;

@@ -27,10 +27,12 @@ const LOOP_BARS = 4;
 interface PodiumActsOptions {
   readonly onPlace: () => void;
   readonly onKeys: () => void;
+  readonly onHand: () => void;
+  readonly onPatterns: () => void;
 }
 
 /** What the podium's keys, pedals and buttons do. They look at the store when they act, not when they were drawn. */
-export function usePodiumActs({ onPlace, onKeys }: PodiumActsOptions): (act: PodiumAct) => void {
+export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => void {
   const proof = useProof();
   const store = useStore<RootState>();
   const playback = usePlayback();
@@ -58,7 +60,7 @@ export function usePodiumActs({ onPlace, onKeys }: PodiumActsOptions): (act: Pod
     },
     barEnd: () => playback.stopAtBarEnd(),
     cue: () => playback.cue(),
-    place: onPlace,
+    place: options.onPlace,
     slower: () => setPercent(transport().settings.percent - PERCENT_STEP),
     faster: () => setPercent(transport().settings.percent + PERCENT_STEP),
     bitSlower: () => setPercent(transport().settings.percent - 1),
@@ -89,7 +91,9 @@ export function usePodiumActs({ onPlace, onKeys }: PodiumActsOptions): (act: Pod
     later: () => goTo(entryBar() + 1),
     start: () => goTo(0),
     full: () => void toggleFullScreen(),
-    keys: onKeys,
+    hand: options.onHand,
+    patterns: options.onPatterns,
+    keys: options.onKeys,
   };
   /** The bars selected on the map; where only one is, four from the one being heard or entered. */
   const wantedLoop = (): PerformedSpan => {

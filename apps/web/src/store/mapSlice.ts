@@ -3,7 +3,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { opened } from './pieceSlice.ts';
 
 /** What can stand beside the line. */
-export type PanelKind = 'words' | 'table' | 'checks' | 'history' | 'about';
+export type PanelKind = 'words' | 'table' | 'checks' | 'history' | 'about' | 'countOff';
 
 /** Where the director stands in the piece, and how the line is drawn. Written bars, by index. */
 export interface MapState {

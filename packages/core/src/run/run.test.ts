@@ -4,15 +4,14 @@ import type { BarDocument } from '../piece/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece, seededRandom } from '../test/randomPiece.ts';
 import { barStart } from '../timeline/query.ts';
+import { nextBoundaryMaybe, type RunBoundary } from './boundary.ts';
 import { runMomentMaybe } from './runMoment.ts';
 import {
   changedRun,
   cuedRun,
   endedRun,
   goneOnRun,
-  nextBoundaryMaybe,
   runFrom,
-  type RunBoundary,
   type RunPlan,
   type RunSource,
 } from './runPlan.ts';

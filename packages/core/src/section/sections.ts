@@ -74,14 +74,19 @@ export function entriesAt({ bars }: Piece, barIndex: number): readonly SectionMa
 export function entryWords(marks: readonly SectionMark[]): string {
   const entering = marks.filter((mark) => mark.does === 'enters' && !mark.says).map(({ section }) => section);
   const others = marks.filter((mark) => mark.does === 'cue' || mark.says);
-  const together =
-    entering.length > 0 ? [`${listed(entering)} ${entering.length === 1 ? 'enters' : 'enter'}`] : [];
+  const together = entering.length > 0 ? [`${listed(entering)} ${comesIn(entering)}`] : [];
   return [
     ...together,
     ...others.map(
-      ({ section, does, says }) => `${section}${does === 'cue' ? '' : ' enters'}: ${says ?? 'cue'}`,
+      ({ section, does, says }) =>
+        `${section}${does === 'cue' ? '' : ` ${comesIn([section])}`}: ${says ?? 'cue'}`,
     ),
   ].join('; ');
+}
+
+/** "Drums enter", "Contrabass enters": most sections are named in the plural. */
+function comesIn(sections: readonly string[]): string {
+  return sections.length > 1 || /[^s]s$/i.test(sections[0] ?? '') ? 'enter' : 'enters';
 }
 
 function listed(names: readonly string[]): string {

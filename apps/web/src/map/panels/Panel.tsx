@@ -4,6 +4,7 @@ import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { useKeys } from '../../ui/useKeys.ts';
 import { About } from './About.tsx';
 import { Checks } from './Checks.tsx';
+import { CountOffStudio } from './CountOffStudio.tsx';
 import { History } from './History.tsx';
 import { PANELS, type Preview } from './panels.ts';
 import { TablePanel } from './TablePanel.tsx';
@@ -71,6 +72,8 @@ function contentOf(kind: PanelKind, onPreview: Preview, close: () => void): Reac
       return <Checks />;
     case 'history':
       return <History onPreview={onPreview} />;
+    case 'countOff':
+      return <CountOffStudio />;
     case 'about':
       return <About />;
   }

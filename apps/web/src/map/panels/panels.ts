@@ -12,6 +12,7 @@ export const PANELS: { readonly [K in PanelKind]: PanelDefinition } = {
   about: { key: 'a', name: 'about', title: 'About the piece' },
   words: { key: 'd', name: 'in words', title: 'The piece in words' },
   table: { key: 'o', name: 'table', title: 'A table from a spreadsheet' },
+  countOff: { key: 'z', name: 'count-off', title: 'Count-off' },
   checks: { key: 'c', name: 'checks', title: 'Checks' },
   history: { key: 'y', name: 'history', title: 'History' },
 };

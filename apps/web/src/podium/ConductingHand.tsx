@@ -1,0 +1,72 @@
+import {
+  conductedBeats,
+  handAt,
+  type ConductedBeat,
+  type HandPlace,
+  type HandStyle,
+  type RunPlan,
+} from '@anchorbeat/core';
+import { useEffect, useRef } from 'react';
+import { useProof } from '../app/PieceLayout.tsx';
+import { usePlayback } from '../sound/PlaybackContext.tsx';
+
+const SIZE = 220;
+const SCALE = 96;
+const BASE_Y = 168;
+const TRAIL = 22;
+const TRAIL_STEP_SECONDS = 0.016;
+
+/** The hand as it beats, with a short trail; it lies still while nothing runs. */
+export function ConductingHand({ style }: { readonly style: HandStyle }) {
+  const proof = useProof();
+  const playback = usePlayback();
+  const dot = useRef<SVGCircleElement>(null);
+  const trail = useRef<SVGPolylineElement>(null);
+  useEffect(() => {
+    let frame = 0;
+    let planned: { readonly plan: RunPlan; readonly beats: readonly ConductedBeat[] } | null = null;
+    const move = () => {
+      frame = requestAnimationFrame(move);
+      const { plan } = playback;
+      const seconds = playback.runSecondsMaybe();
+      const isShown = plan !== null && seconds !== null;
+      dot.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
+      trail.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
+      if (!isShown) return;
+      if (planned?.plan !== plan) planned = { plan, beats: conductedBeats(proof, plan) };
+      const { beats } = planned;
+      const place = handAt(beats, seconds, style);
+      dot.current?.setAttribute('transform', `translate(${px(place)})`);
+      const points = Array.from({ length: TRAIL }, (_, index) =>
+        px(handAt(beats, seconds - index * TRAIL_STEP_SECONDS, style)),
+      );
+      trail.current?.setAttribute('points', points.join(' '));
+    };
+    move();
+    return () => cancelAnimationFrame(frame);
+  }, [playback, proof, style]);
+  return (
+    <svg
+      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      className="h-[34vh] max-h-72 shrink-0"
+      role="img"
+      aria-label="The conducting hand"
+      data-testid="hand"
+    >
+      <path d={`M16 ${BASE_Y}H${SIZE - 16}`} stroke="var(--faint)" strokeWidth={2} />
+      <polyline
+        ref={trail}
+        fill="none"
+        stroke="var(--entry)"
+        strokeWidth={5}
+        strokeLinecap="round"
+        strokeOpacity={0.45}
+      />
+      <circle ref={dot} r={11} fill="var(--entry)" visibility="hidden" />
+    </svg>
+  );
+}
+
+function px({ x, y }: HandPlace): string {
+  return `${SIZE / 2 + x * SCALE},${BASE_Y - y * SCALE * 1.35}`;
+}
