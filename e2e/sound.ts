@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 
 /** A sound as the page handed it to the browser: when it is due, and what the audio clock said at that moment. */
@@ -7,6 +8,16 @@ export interface ScheduledSound {
   readonly isCancelled: boolean;
 }
 
+interface Word {
+  readonly startSeconds: number;
+  readonly lengthSeconds: number;
+  readonly anchorSeconds: number;
+}
+
+const WORDS: readonly Word[] = Object.values(
+  JSON.parse(readFileSync('apps/web/public/words/words.json', 'utf8')) as Record<string, Word>,
+);
+
 interface SoundWindow {
   sounds: Array<{ whenSeconds: number; handedOverAt: number; isCancelled: boolean }>;
   audio: BaseAudioContext;
@@ -14,14 +25,22 @@ interface SoundWindow {
 
 /** Listens in on every sound that the page schedules, at the browser's own interface. Call before the page opens. */
 export async function listenToSounds(page: Page): Promise<void> {
-  await page.addInitScript(() => {
+  await page.addInitScript((words) => {
     const heard = window as unknown as SoundWindow;
     heard.sounds = [];
     const { start, stop } = AudioBufferSourceNode.prototype;
     const bySource = new WeakMap<AudioBufferSourceNode, SoundWindow['sounds'][number]>();
+    // A spoken word begins before its beat: what counts is where its anchor falls.
+    const untilAnchor = (offset: number) => {
+      const word = words.find(
+        ({ startSeconds, lengthSeconds }) => offset >= startSeconds && offset < startSeconds + lengthSeconds,
+      );
+      return word ? word.startSeconds + word.anchorSeconds - offset : 0;
+    };
     AudioBufferSourceNode.prototype.start = function (when = 0, ...rest: number[]) {
       heard.audio = this.context;
-      const sound = { whenSeconds: when, handedOverAt: this.context.currentTime, isCancelled: false };
+      const beat = when + (rest[0] === undefined ? 0 : untilAnchor(rest[0]));
+      const sound = { whenSeconds: beat, handedOverAt: this.context.currentTime, isCancelled: false };
       heard.sounds.push(sound);
       bySource.set(this, sound);
       start.call(this, when, ...rest);
@@ -31,7 +50,7 @@ export async function listenToSounds(page: Page): Promise<void> {
       if (sound) sound.isCancelled = true;
       stop.call(this, when);
     };
-  });
+  }, WORDS);
 }
 
 export function soundsOf(page: Page): Promise<ScheduledSound[]> {

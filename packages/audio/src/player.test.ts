@@ -8,6 +8,7 @@ import {
   readPiece,
   runFrom,
   runPlanOf,
+  type RunClick,
   type RunPlan,
 } from '@anchorbeat/core';
 import { Player, SCHEDULE_AHEAD_SECONDS } from './player.ts';
@@ -33,7 +34,7 @@ class SimulatedStage implements SoundOutput, WakeTimer {
   latencySeconds = () => 0;
   resume = () => Promise.resolve();
 
-  schedule(kind: string, whenSeconds: number) {
+  schedule({ kind }: RunClick, whenSeconds: number) {
     const sound = { kind, whenSeconds, handedOverAt: this.now, isCancelled: false };
     this.sounds.push(sound);
     return { cancel: () => (sound.isCancelled = true) };

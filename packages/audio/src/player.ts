@@ -112,7 +112,7 @@ export class Player {
       running.nextClick++;
       if (whenSeconds < now - LATE_SECONDS) running.leftOut++;
       else {
-        const sound = this.output.schedule(click.kind, whenSeconds, click.pitch);
+        const sound = this.output.schedule(click, whenSeconds);
         running.pending.push({ whenSeconds, runSeconds: click.timeSeconds, sound });
       }
     }

@@ -1,4 +1,4 @@
-import type { ClickKind } from '@anchorbeat/core';
+import type { RunClick } from '@anchorbeat/core';
 
 /** A sound that has been handed to the output and may still be taken back. */
 export interface ScheduledSound {
@@ -12,8 +12,8 @@ export interface SoundOutput {
   readonly nowSeconds: () => number;
   /** How much later than the clock says the ear hears it. */
   readonly latencySeconds: () => number;
-  /** Begins the sound exactly at `whenSeconds`: a click, or a tone where a MIDI note is given. */
-  readonly schedule: (kind: ClickKind, whenSeconds: number, pitch?: number) => ScheduledSound;
+  /** Lets the ear hear the sound exactly at `whenSeconds`: a click, or the tone or the word it stands for. */
+  readonly schedule: (click: RunClick, whenSeconds: number) => ScheduledSound;
   /** Wakes the output; resolves once its clock runs. */
   readonly resume: () => Promise<void>;
 }

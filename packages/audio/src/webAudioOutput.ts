@@ -1,7 +1,8 @@
-import { CLICK_KINDS, type ClickKind } from '@anchorbeat/core';
+import { CLICK_KINDS, type ClickKind, type RunClick } from '@anchorbeat/core';
 import { limiterCurve, LIMITER_RANGE } from './limiter.ts';
 import type { ScheduledSound, SoundOutput } from './ports.ts';
 import { clickSamples, toneSamples } from './voices.ts';
+import { fittingWordMaybe, type SpokenWord, type WordIndex } from './words.ts';
 
 /** Level a fresh window starts with, as a share of full: quiet (about −14 dB). */
 export const QUIET_LEVEL = 0.2;
@@ -12,6 +13,7 @@ export class WebAudioOutput implements SoundOutput {
   private readonly level: GainNode;
   private readonly buffers: ReadonlyMap<ClickKind, AudioBuffer>;
   private readonly tones = new Map<number, AudioBuffer>();
+  private words: { readonly buffer: AudioBuffer; readonly index: WordIndex } | null = null;
 
   constructor(private readonly context: AudioContext) {
     this.level = new GainNode(context, { gain: QUIET_LEVEL / LIMITER_RANGE });
@@ -34,17 +36,35 @@ export class WebAudioOutput implements SoundOutput {
     return (this.context.baseLatency || 0) + (this.context.outputLatency || 0);
   }
 
-  schedule(kind: ClickKind, whenSeconds: number, pitch?: number): ScheduledSound {
-    const buffer = pitch === undefined ? this.buffers.get(kind) : this.toneBuffer(pitch);
+  schedule({ kind, pitch, word = '', roomSeconds = 0 }: RunClick, whenSeconds: number): ScheduledSound {
+    const spoken = this.words && fittingWordMaybe(this.words.index, word, roomSeconds);
+    const buffer = spoken
+      ? this.words?.buffer
+      : pitch === undefined
+        ? this.buffers.get(kind)
+        : this.toneBuffer(pitch);
     const source = new AudioBufferSourceNode(this.context, { buffer: buffer ?? null });
     source.connect(this.level);
-    source.start(whenSeconds);
+    if (spoken) this.speak(source, spoken, whenSeconds);
+    else source.start(whenSeconds);
     return {
       cancel: () => {
         source.stop();
         source.disconnect();
       },
     };
+  }
+
+  /** Gives the output its voice: the file of words, and where each stands in it. */
+  async setWords(file: ArrayBuffer, index: WordIndex): Promise<void> {
+    this.words = { buffer: await this.context.decodeAudioData(file), index };
+  }
+
+  /** A word begins so much earlier that its vowel falls on the beat; what would be in the past is left out. */
+  private speak(source: AudioBufferSourceNode, word: SpokenWord, whenSeconds: number): void {
+    const begin = whenSeconds - word.anchorSeconds;
+    const late = Math.max(0, this.context.currentTime - begin);
+    source.start(begin + late, word.startSeconds + late, word.lengthSeconds - late);
   }
 
   private toneBuffer(pitch: number): AudioBuffer {

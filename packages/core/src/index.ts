@@ -164,8 +164,14 @@ export { handAt, PLAIN_HAND } from './conduct/hand.ts';
 export type { ConductedBeat, HandPlace, HandStyle } from './conduct/hand.ts';
 export { beatPattern } from './conduct/pattern.ts';
 export type { BeatPoint } from './conduct/pattern.ts';
-export { CLICK_CHOICES, FASTEST_PERCENT, PLAIN_RUN, SLOWEST_PERCENT } from './run/settings.ts';
-export type { ClickChoice, Fade, PerformedSpan, RunSettings } from './run/settings.ts';
+export {
+  CLICK_CHOICES,
+  FASTEST_PERCENT,
+  PLAIN_RUN,
+  SLOWEST_PERCENT,
+  SPOKEN_CHOICES,
+} from './run/settings.ts';
+export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
 
 export { auditionPlanOf } from './run/audition.ts';
 export type { TempoJoin } from './run/audition.ts';

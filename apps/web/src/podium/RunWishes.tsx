@@ -7,7 +7,7 @@ import { fadeName } from './fades.ts';
 export function RunWishes() {
   const { compiled } = useProof();
   const { settings, isMuted, takesEffect } = useAppSelector((state) => state.transport);
-  const { percent, clickOn, fade, loop, countsEachRound } = settings;
+  const { percent, clickOn, fade, loop, countsEachRound, spoken } = settings;
   const nameOf = (performed: number) =>
     barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0).replace(/^bar /, '');
   const wishes = [
@@ -15,6 +15,8 @@ export function RunWishes() {
     loop && `round ${nameOf(loop.from)} to ${nameOf(loop.to - 1)}${countsEachRound ? ', counted' : ''}`,
     clickOn !== 'pulse' && (clickOn === 'nothing' ? 'no click' : `click on ${clickOn}`),
     fadeName(fade),
+    spoken === 'everything' && 'counted aloud',
+    spoken === 'nothing' && 'count-off clicked',
     isMuted && 'muted',
     takesEffect === 'bar' && 'changes at the bar',
   ].filter(Boolean);

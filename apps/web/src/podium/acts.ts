@@ -14,6 +14,7 @@ export const PODIUM_ACTS = {
   tap: { key: 't', name: 'tap the tempo', group: 'Tempo' },
   effect: { key: 'b', name: 'changes take effect on: beat · bar', group: 'Tempo' },
   click: { key: 'k', name: 'click on: pulse, subdivision, downbeats, anchors, nothing', group: 'Click' },
+  spoken: { key: 's', name: 'count aloud: nothing, the count-off, everything', group: 'Click' },
   fade: { key: 'f', name: 'the click drops out', group: 'Click' },
   mute: { key: 'm', name: 'mute', group: 'Click' },
   louder: { key: 'ArrowUp', name: 'louder', group: 'Click' },

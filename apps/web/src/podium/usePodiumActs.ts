@@ -2,6 +2,7 @@ import {
   CLICK_CHOICES,
   FASTEST_PERCENT,
   SLOWEST_PERCENT,
+  SPOKEN_CHOICES,
   tappedTempoMaybe,
   toNumber,
   type Bar,
@@ -77,6 +78,10 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
     click: () => {
       const index = CLICK_CHOICES.indexOf(transport().settings.clickOn);
       playback.want({ clickOn: CLICK_CHOICES[(index + 1) % CLICK_CHOICES.length] ?? 'pulse' });
+    },
+    spoken: () => {
+      const index = SPOKEN_CHOICES.indexOf(transport().settings.spoken);
+      playback.want({ spoken: SPOKEN_CHOICES[(index + 1) % SPOKEN_CHOICES.length] ?? 'nothing' });
     },
     fade: () => playback.want({ fade: nextFade(transport().settings.fade) }),
     mute: () => playback.toggleMute(),

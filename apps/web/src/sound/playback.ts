@@ -13,6 +13,7 @@ import {
 } from '@anchorbeat/core';
 import type { Proof } from '../compiled/useCompiled.ts';
 import type { AppStore } from '../store/store.ts';
+import type { Words } from './fetchWords.ts';
 import {
   barBeat,
   countOffBeat,
@@ -32,6 +33,9 @@ interface Run {
 /** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
 const CHANGE_LEAD_SECONDS = 0.06;
 
+/** The first run of a window waits no longer than this for its voice. */
+const VOICE_WAIT_MS = 400;
+
 const pageTimer: WakeTimer = {
   every: (periodSeconds, wake) => {
     const id = setInterval(wake, periodSeconds * 1000);
@@ -49,17 +53,26 @@ export class Playback {
   private run: Run | null = null;
   private frame = 0;
   private lastBeat = '';
+  private voice: Promise<void> = Promise.resolve();
 
-  constructor(private readonly store: AppStore) {}
+  /** `words` are the spoken counts on their way, null where they could not be fetched. */
+  constructor(
+    private readonly store: AppStore,
+    private readonly words: Promise<Words | null> = Promise.resolve(null),
+  ) {}
 
   /** Counts off the performed bar and runs on from there, as runs are wanted. */
   async countIn(proof: Proof, performed: number): Promise<void> {
     const plan = runFrom(proof, performed, this.settings);
-    this.run = { proof, performed, plan };
     this.lastBeat = '';
+    const run = { proof, performed, plan };
+    this.run = run;
     this.store.dispatch(starting({ performed }));
     try {
-      await this.openPlayer().start(plan, () => this.stop());
+      const player = this.openPlayer();
+      await this.voice;
+      if (this.run !== run) return;
+      await player.start(run.plan, () => this.stop());
     } catch (error) {
       this.stop();
       throw new Error('This browser gives no sound: check its sound permission for this page', {
@@ -174,9 +187,16 @@ export class Playback {
     this.player?.change(plan, fromRunSeconds);
   }
 
+  /** The spoken counts; where they do not come in time clicks stand for them. */
+  private async giveVoice(output: WebAudioOutput): Promise<void> {
+    const words = await Promise.race([this.words, later(VOICE_WAIT_MS)]);
+    if (words) await output.setWords(words.file, words.index).catch(() => undefined);
+  }
+
   private openPlayer(): Player {
     if (this.player) return this.player;
     this.output = new WebAudioOutput(new AudioContext({ latencyHint: 'interactive' }));
+    this.voice = this.giveVoice(this.output);
     this.sendLevel();
     this.player = new Player(this.output, pageTimer);
     return this.player;
@@ -191,6 +211,10 @@ export class Playback {
     this.lastBeat = beat;
     this.store.dispatch(moment.phase === 'countOff' ? countOffBeat(moment) : barBeat(moment));
   }
+}
+
+function later(milliseconds: number): Promise<null> {
+  return new Promise((resolve) => setTimeout(() => resolve(null), milliseconds));
 }
 
 function beatKey(moment: RunMoment): string {

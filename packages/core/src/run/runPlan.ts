@@ -14,6 +14,9 @@ export interface RunClick {
   readonly kind: ClickKind;
   /** MIDI note of a beat that is sung or played on a tone instead of clicked. */
   readonly pitch?: number;
+  /** What is said instead of the click, if it can be said before the next beat, so many seconds on. */
+  readonly word?: string;
+  readonly roomSeconds?: number;
 }
 
 /**

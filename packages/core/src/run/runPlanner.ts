@@ -1,5 +1,6 @@
 import { clickKind } from '../click/clickPlan.ts';
 import { countOffFor, type CountOff } from '../countoff/countOff.ts';
+import { pulseOf } from '../pulse/pulse.ts';
 import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds } from '../timeline/query.ts';
 import type { PerformedHold } from '../timeline/timeline.ts';
 import { audibleClicks, type AudibleClicks } from './audibleClicks.ts';
@@ -54,7 +55,13 @@ export class RunPlanner {
       const kind =
         beat.sound === 'subdivision' ? 'subdivision' : beat.isDownbeat ? 'countoffDownbeat' : 'countoff';
       const timeSeconds = this.at + (beat.timeSeconds - fromSeconds) / pace;
-      this.clicks.push({ timeSeconds, kind, ...(beat.pitch !== undefined && { pitch: beat.pitch }) });
+      const isSpoken = this.settings.spoken !== 'nothing' && beat.word !== '' && beat.pitch === undefined;
+      this.clicks.push({
+        timeSeconds,
+        kind,
+        ...(beat.pitch !== undefined && { pitch: beat.pitch }),
+        ...(isSpoken && { word: beat.word, roomSeconds: beat.lengthSeconds / pace }),
+      });
     }
     this.add('countOff', fromSeconds, countOff.lengthSeconds - fromSeconds, pace, countOff);
   }
@@ -147,9 +154,24 @@ export class RunPlanner {
         this.clicks.push({
           timeSeconds: this.at + (time - fromSeconds) / this.pace,
           kind: clickKind(this.source.compiled.clicks, index),
+          ...(this.settings.spoken === 'everything' && this.wordAt(index)),
         });
     }
     this.add('music', fromSeconds, toSeconds - fromSeconds, this.pace, null);
+  }
+
+  /** The numeral of a beat, and how long there is to say it; nothing for a subdivision. */
+  private wordAt(index: number): Pick<RunClick, 'word' | 'roomSeconds'> {
+    const { clicks } = this.source.compiled;
+    if (clickKind(clicks, index) === 'subdivision') return {};
+    const written = this.timeline.route.barIndex[clicks.performed[index] ?? 0] ?? 0;
+    const bar = this.source.piece.bars[written];
+    const beat = bar && pulseOf(bar)[clicks.beat[index] ?? 0];
+    let next = index + 1;
+    while (next < clicks.timeSeconds.length && clickKind(clicks, next) === 'subdivision') next++;
+    const end = clicks.timeSeconds[next] ?? pieceSeconds(this.timeline);
+    const roomSeconds = (end - (clicks.timeSeconds[index] ?? 0)) / this.pace;
+    return beat ? { word: String(beat.numeral), roomSeconds } : {};
   }
 
   private wait(atSeconds: number): void {

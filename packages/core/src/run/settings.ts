@@ -16,6 +16,10 @@ export interface PerformedSpan {
   readonly to: number;
 }
 
+/** The count is spoken nowhere, before the music, or all through it. */
+export const SPOKEN_CHOICES = ['nothing', 'count-off', 'everything'] as const;
+export type SpokenChoice = (typeof SPOKEN_CHOICES)[number];
+
 /** How a run is wanted. Everything may change while it sounds. */
 export interface RunSettings {
   /** Of the printed tempi: equivalences stay what they are. */
@@ -24,6 +28,8 @@ export interface RunSettings {
   readonly fade: Fade | null;
   /** Taken again and again until the loop is lifted. */
   readonly loop: PerformedSpan | null;
+  /** What is counted aloud. */
+  readonly spoken: SpokenChoice;
   /** Counts off before each round, or goes round without a gap. */
   readonly countsEachRound: boolean;
 }
@@ -36,5 +42,6 @@ export const PLAIN_RUN: RunSettings = {
   clickOn: 'pulse',
   fade: null,
   loop: null,
+  spoken: 'count-off',
   countsEachRound: false,
 };

@@ -20,6 +20,7 @@ import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useEdit } from '../useEdit.ts';
+import { usePresent } from '../usePresent.ts';
 
 /** How the selected bar is counted in: set, seen as hops that lead into it, and heard. A sensible one is already there. */
 export function CountOffStudio() {
@@ -27,7 +28,7 @@ export function CountOffStudio() {
   const edit = useEdit();
   const focusBar = useAppSelector((state) => state.map.focusBar);
   const bar = Math.min(focusBar, piece.bars.length - 1);
-  const own = piece.bars[bar]?.countOff;
+  const own = usePresent().bars[bar]?.countOff;
   const settings = own ?? PLAIN_COUNT_OFF;
   const set = (changes: Partial<CountOffSettings>) =>
     void edit({ kind: 'setCountOff', bar, countOff: { ...settings, ...changes } });
@@ -37,7 +38,7 @@ export function CountOffStudio() {
   );
   if (performed < 0)
     return <p className="text-quiet">This bar is never performed, so nobody is counted into it.</p>;
-  const countOff = countOffFor(piece, compiled.timeline, performed);
+  const countOff = countOffFor(piece, compiled.timeline, performed, settings);
   return (
     <div className="grid gap-3">
       <p>

@@ -1,0 +1,57 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { describe, expect, test } from '@jest/globals';
+import { fittingWordMaybe, type WordIndex } from './words.ts';
+
+const shipped = (name: string) =>
+  readFileSync(fileURLToPath(new URL(`../../../apps/web/public/words/${name}`, import.meta.url)));
+const index = JSON.parse(shipped('words.json').toString('utf8')) as WordIndex;
+const file = shipped('words.wav');
+const rate = file.readUInt32LE(24);
+const samples = Float32Array.from(
+  { length: (file.length - 44) >> 1 },
+  (_, n) => file.readInt16LE(44 + 2 * n) / 32_768,
+);
+
+/** Energy of all samples before each one. */
+const energyUpTo = new Float64Array(samples.length + 1);
+samples.forEach((sample, n) => (energyUpTo[n + 1] = (energyUpTo[n] ?? 0) + sample ** 2));
+
+/**
+ * The criterion: the beat is heard where the energy of a window of 12 ms first rises to a quarter of the most it has in
+ * the word, taken at the window's middle.
+ */
+function energyRiseSeconds(from: number, to: number): number {
+  const half = Math.round(0.006 * rate);
+  const energyAt = (middle: number) =>
+    (energyUpTo[Math.min(to, middle + half)] ?? 0) - (energyUpTo[Math.max(from, middle - half)] ?? 0);
+  let peak = 0;
+  for (let middle = from + half; middle < to - half; middle += 4) peak = Math.max(peak, energyAt(middle));
+  let middle = from + half;
+  while (energyAt(middle) < peak / 4) middle++;
+  return (middle - from) / rate;
+}
+
+describe('spoken words', () => {
+  test.each(Object.entries(index))('“%s” is heard on its beat, and is as long as it says', (_shown, word) => {
+    const from = Math.round(word.startSeconds * rate);
+    const to = from + Math.round(word.lengthSeconds * rate);
+    const offset = energyRiseSeconds(from, to) - word.anchorSeconds;
+    expect(Math.abs(offset)).toBeLessThan(0.01);
+    const loudest = samples.subarray(from, to).reduce((peak, sample) => Math.max(peak, Math.abs(sample)), 0);
+    expect(loudest).toBeGreaterThan(0.6);
+    expect(loudest).toBeLessThan(0.8);
+    expect(samples.subarray(to, to + Math.round(0.04 * rate)).every((sample) => sample === 0)).toBe(true);
+  });
+
+  test('there is a word for every beat of a bar, every syllable of the schools, and every rehearsal letter', () => {
+    for (const word of ['1', '16', '32', '&', 'e', 'a', 'ready', 'go', 'A', 'Z'])
+      expect(index).toHaveProperty(word);
+  });
+
+  test('a word that is too long for its beat, or not there, leaves the beat to a click', () => {
+    expect(fittingWordMaybe(index, '7', 0.5)).toBe(index['7']);
+    expect(fittingWordMaybe(index, '7', 0.18)).toBeNull();
+    expect(fittingWordMaybe(index, 'Coda', 2)).toBeNull();
+  });
+});
