@@ -15,7 +15,8 @@ export class WebAudioOutput implements SoundOutput {
   private readonly tones = new Map<number, AudioBuffer>();
   private words: { readonly buffer: AudioBuffer; readonly index: WordIndex } | null = null;
 
-  constructor(private readonly context: AudioContext) {
+  /** On a live context, or on one that renders to memory. */
+  constructor(private readonly context: BaseAudioContext) {
     this.level = new GainNode(context, { gain: QUIET_LEVEL / LIMITER_RANGE });
     const limiter = new WaveShaperNode(context, { curve: limiterCurve(), oversample: 'none' });
     this.level.connect(limiter).connect(context.destination);
@@ -33,6 +34,7 @@ export class WebAudioOutput implements SoundOutput {
   }
 
   latencySeconds(): number {
+    if (!(this.context instanceof AudioContext)) return 0;
     return (this.context.baseLatency || 0) + (this.context.outputLatency || 0);
   }
 
@@ -83,11 +85,11 @@ export class WebAudioOutput implements SoundOutput {
   }
 
   async resume(): Promise<void> {
-    if (this.context.state !== 'running') await this.context.resume();
+    if (this.context instanceof AudioContext && this.context.state !== 'running') await this.context.resume();
   }
 }
 
-function bufferOf(context: AudioContext, samples: Float32Array<ArrayBuffer>): AudioBuffer {
+function bufferOf(context: BaseAudioContext, samples: Float32Array<ArrayBuffer>): AudioBuffer {
   const buffer = new AudioBuffer({ length: samples.length, sampleRate: context.sampleRate });
   buffer.copyToChannel(samples, 0);
   return buffer;
