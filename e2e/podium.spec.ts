@@ -118,3 +118,43 @@ test('bars are found by words, keys can be exchanged, and the footer shows the n
   await page.reload();
   await expect(page.getByRole('button', { name: 'PageDown count me in' })).toBeVisible();
 });
+
+test('a pedal through MIDI and one on the screen do what the key map says', async ({ page }) => {
+  await page.addInitScript(() => {
+    const input = { onmidimessage: null as ((event: { data: Uint8Array }) => void) | null };
+    const access = { inputs: new Map([['one', input]]), onstatechange: null };
+    Object.assign(window, {
+      pressMidi: (...data: number[]) => input.onmidimessage?.({ data: Uint8Array.of(...data) }),
+    });
+    Object.defineProperty(navigator, 'requestMIDIAccess', { value: () => Promise.resolve(access) });
+  });
+  const midi = (...data: number[]) =>
+    page.evaluate(
+      (bytes) => (window as unknown as { pressMidi: (...d: number[]) => void }).pressMidi(...bytes),
+      data,
+    );
+  await openPodium(page, quick(40));
+  await page.keyboard.press('?');
+  await page.getByRole('button', { name: 'Connect pedals and pads' }).click();
+  await expect(page.getByRole('button', { name: 'Pedals and pads connected' })).toBeVisible();
+  await page.getByRole('button', { name: /loop: the selected bars/ }).click();
+  await midi(0x99, 38, 90);
+  await expect(page.getByRole('button', { name: /pad 38 loop/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await midi(0x99, 38, 90);
+  await expect(page.getByTestId('run-wishes')).toContainText('round 1 to 4');
+  await midi(0xb0, 64, 127);
+  await expect(page.getByText('Bar 2', { exact: true })).toBeVisible();
+  await page.keyboard.press('x');
+  await page.getByRole('button', { name: 'right pedal' }).click();
+  await expect(page.getByRole('button', { name: /count me in/ })).toBeVisible();
+});
+
+test('the note on hearing is said once', async ({ page }) => {
+  await openPodium(page, quick(4));
+  await expect(page.getByText('With headphones: start quiet')).toBeVisible();
+  await page.getByRole('button', { name: 'Understood' }).click();
+  await page.reload();
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await expect(page.getByText('With headphones: start quiet')).toHaveCount(0);
+});

@@ -11,15 +11,23 @@ import {
   type OwnKeys,
   type PodiumAct,
 } from './acts.ts';
+import type { useMidiKeys } from './useMidiKeys.ts';
+
+const MIDI_WORDS = {
+  off: 'Connect pedals and pads',
+  listening: 'Pedals and pads connected',
+  refused: 'The browser refused MIDI: try again',
+} as const;
 
 interface KeyMapDialogProps {
   readonly own: OwnKeys;
   readonly onOwn: (own: OwnKeys) => void;
+  readonly midi: ReturnType<typeof useMidiKeys>;
   readonly onClose: () => void;
 }
 
-/** Every key of the podium. Press an act, then the key it shall have; a pedal that types keys is taught the same way. */
-export function KeyMapDialog({ own, onOwn, onClose }: KeyMapDialogProps) {
+/** Every key of the podium. Press an act, then the key it shall have; pedals and pads are taught the same way. */
+export function KeyMapDialog({ own, onOwn, midi, onClose }: KeyMapDialogProps) {
   const [learning, setLearning] = useState<PodiumAct | null>(null);
   const learn = (event: KeyboardEvent) => {
     if (!learning) return;
@@ -46,6 +54,11 @@ export function KeyMapDialog({ own, onOwn, onClose }: KeyMapDialogProps) {
               </Dialog.Description>
             </div>
             <div className="ml-auto flex gap-3">
+              {midi.state !== 'not here' && (
+                <Button disabled={midi.state === 'listening'} onClick={midi.connect}>
+                  {MIDI_WORDS[midi.state]}
+                </Button>
+              )}
               <Button onClick={() => onOwn({})}>As they were</Button>
               <Button filled onClick={onClose}>
                 Done

@@ -8,6 +8,7 @@ import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { useKeys } from '../ui/useKeys.ts';
 import { actOfKeyMaybe } from './acts.ts';
 import { ConductingHand } from './ConductingHand.tsx';
+import { HearingNote } from './HearingNote.tsx';
 import { KeyMapDialog } from './KeyMapDialog.tsx';
 import { MeterFigure } from './MeterFigure.tsx';
 import { NextEntry } from './NextEntry.tsx';
@@ -17,8 +18,10 @@ import { PodiumKeys } from './PodiumKeys.tsx';
 import { PodiumLine } from './PodiumLine.tsx';
 import { RunClock } from './RunClock.tsx';
 import { RunWishes } from './RunWishes.tsx';
+import { SimulatedPedal } from './SimulatedPedal.tsx';
 import { soundingTempoAt } from './tempoAt.ts';
 import { useHandStyle } from './useHandStyle.ts';
+import { useMidiKeys } from './useMidiKeys.ts';
 import { useOwnKeys } from './useOwnKeys.ts';
 import { usePodiumActs, useTypedPlace } from './usePodiumActs.ts';
 import { useWakeLock } from './useWakeLock.ts';
@@ -40,10 +43,13 @@ export function Podium() {
   const [own, setOwn] = useOwnKeys();
   const [opened, setOpened] = useState<'keys' | 'patterns' | null>(null);
   const [hand, setHand] = useHandStyle();
+  const [hasPedal, setPedal] = useState(false);
+  const midi = useMidiKeys();
   const act = usePodiumActs({
     onPlace: place.begin,
     onKeys: () => setOpened('keys'),
     onPatterns: () => setOpened('patterns'),
+    onPedal: () => setPedal(!hasPedal),
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
   });
   useKeys(({ key, command }) => {
@@ -55,7 +61,7 @@ export function Podium() {
   });
   useWakeLock(isRunning);
   return (
-    <main className="flex h-full flex-col overflow-hidden px-10 pt-6">
+    <main className="relative flex h-full flex-col overflow-hidden px-10 pt-6">
       <header className="flex items-baseline gap-5 text-[2rem] leading-tight">
         <h1 className="text-[2.6rem] font-extrabold whitespace-nowrap">
           {barTitle(compiled.labels[barIndex])}
@@ -84,7 +90,10 @@ export function Podium() {
       </div>
       <PodiumLine performed={performed} />
       <PodiumKeys isRunning={isRunning} typed={place.typed} own={own} onAct={act} />
-      {opened === 'keys' && <KeyMapDialog own={own} onOwn={setOwn} onClose={() => setOpened(null)} />}
+      {opened === 'keys' && (
+        <KeyMapDialog own={own} onOwn={setOwn} midi={midi} onClose={() => setOpened(null)} />
+      )}
+      {hasPedal ? <SimulatedPedal /> : <HearingNote />}
       {opened === 'patterns' && (
         <PatternSheet
           style={hand.style}

@@ -1,5 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { actOfKeyMaybe, keyOfAct, PODIUM_ACT_NAMES, withKey, type OwnKeys } from './acts.ts';
+import { midiKeyMaybe } from './useMidiKeys.ts';
 import { FADES, fadeName, nextFade } from './fades.ts';
 
 test('every act has a key of its own, also after any keys were exchanged', () => {
@@ -26,4 +27,28 @@ test('one key goes through every way to fade, and round again', () => {
   });
   expect(names.at(-1)).toBe('');
   expect(new Set(names).size).toBe(FADES.length);
+});
+
+test('pedals act without being taught; taught otherwise, they do that', () => {
+  expect([actOfKeyMaybe('pedal 64', {}), actOfKeyMaybe('pedal 67', {}), actOfKeyMaybe('pad 38', {})]).toEqual(
+    ['run', 'cue', null],
+  );
+  const own = withKey(withKey({}, 'loop', 'pedal 64'), 'again', 'pad 38');
+  expect([actOfKeyMaybe('pedal 64', own), actOfKeyMaybe('pad 38', own), actOfKeyMaybe(' ', own)]).toEqual([
+    'loop',
+    'again',
+    'run',
+  ]);
+});
+
+test.each([
+  [[0x90, 38, 100], 'pad 38'],
+  [[0x99, 36, 1], 'pad 36'],
+  [[0x90, 38, 0], null],
+  [[0x80, 38, 64], null],
+  [[0xb0, 64, 127], 'pedal 64'],
+  [[0xb3, 67, 63], null],
+  [[0xf8], null],
+])('the MIDI message %j presses %s', (data, key) => {
+  expect(midiKeyMaybe(data)).toBe(key);
 });

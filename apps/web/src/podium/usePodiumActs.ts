@@ -30,6 +30,7 @@ interface PodiumActsOptions {
   readonly onKeys: () => void;
   readonly onHand: () => void;
   readonly onPatterns: () => void;
+  readonly onPedal: () => void;
 }
 
 /** What the podium's keys, pedals and buttons do. They look at the store when they act, not when they were drawn. */
@@ -98,6 +99,7 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
     full: () => void toggleFullScreen(),
     hand: options.onHand,
     patterns: options.onPatterns,
+    pedal: options.onPedal,
     keys: options.onKeys,
   };
   /** The bars selected on the map; where only one is, four from the one being heard or entered. */

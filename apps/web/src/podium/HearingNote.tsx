@@ -1,0 +1,28 @@
+import { useState } from 'react';
+import { Button } from '../ui/Button.tsx';
+
+const KEY = 'anchorbeat.hearingNote';
+
+/** Said once in this browser, before clicks are first heard in headphones. It stands in nobody's way. */
+export function HearingNote() {
+  const [isRead, setRead] = useState(() => localStorage.getItem(KEY) === 'read');
+  if (isRead) return null;
+  const read = () => {
+    localStorage.setItem(KEY, 'read');
+    setRead(true);
+  };
+  return (
+    <aside
+      aria-label="Before you use headphones"
+      className="absolute right-8 bottom-20 z-10 w-[30rem] max-w-[80vw] rounded-2xl border-2 border-entry bg-raised p-5 text-[1.4rem] leading-snug shadow-xl"
+    >
+      <p>
+        <b>With headphones: start quiet.</b> Clicks are short and sharp; the program cannot know how loud they
+        are at the ear. Rest your ears between runs, and follow the rules for hearing where you work.
+      </p>
+      <Button className="mt-3" onClick={read}>
+        Understood
+      </Button>
+    </aside>
+  );
+}
