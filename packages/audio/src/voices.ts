@@ -16,6 +16,7 @@ const VOICES: Readonly<Record<ClickKind, Voice>> = {
   beat: { hertz: 880, overtone: 2, overtoneShare: 0.25, lengthSeconds: 0.05, peak: 0.6 },
   subdivision: { hertz: 2640, overtone: 1.5, overtoneShare: 0.5, lengthSeconds: 0.015, peak: 0.25 },
   countoffDownbeat: { hertz: 740, overtone: 3, overtoneShare: 0.15, lengthSeconds: 0.12, peak: 0.75 },
+  overlay: { hertz: 1865, overtone: 1.25, overtoneShare: 0.8, lengthSeconds: 0.03, peak: 0.45 },
   countoff: { hertz: 587, overtone: 3, overtoneShare: 0.15, lengthSeconds: 0.11, peak: 0.65 },
 };
 

@@ -8,10 +8,28 @@ import { fittingWordMaybe, type SpokenWord, type WordIndex } from './words.ts';
 export const QUIET_LEVEL = 0.2;
 const LEVEL_GLIDE_SECONDS = 0.15;
 
+/** Sounds that are made louder and softer together. */
+export const SOUND_GROUPS = [
+  'downbeat',
+  'group',
+  'beat',
+  'subdivision',
+  'count-off',
+  'overlay',
+  'voice',
+] as const;
+export type SoundGroup = (typeof SOUND_GROUPS)[number];
+export const MOST_GROUP_LEVEL = 1.5;
+
+function groupOfKind(kind: ClickKind): SoundGroup {
+  return kind === 'countoff' || kind === 'countoffDownbeat' ? 'count-off' : kind;
+}
+
 /** Sound through the Web Audio clock: click → level → limiter → speakers. Works without a secure context. */
 export class WebAudioOutput implements SoundOutput {
   private readonly level: GainNode;
   private readonly buffers: ReadonlyMap<ClickKind, AudioBuffer>;
+  private readonly mix: ReadonlyMap<SoundGroup, GainNode>;
   private readonly tones = new Map<number, AudioBuffer>();
   private words: { readonly buffer: AudioBuffer; readonly index: WordIndex } | null = null;
 
@@ -20,6 +38,8 @@ export class WebAudioOutput implements SoundOutput {
     this.level = new GainNode(context, { gain: QUIET_LEVEL / LIMITER_RANGE });
     const limiter = new WaveShaperNode(context, { curve: limiterCurve(), oversample: 'none' });
     this.level.connect(limiter).connect(context.destination);
+    this.mix = new Map(SOUND_GROUPS.map((group) => [group, new GainNode(context)]));
+    for (const node of this.mix.values()) node.connect(this.level);
     this.buffers = new Map(
       CLICK_KINDS.map((kind) => [kind, bufferOf(context, clickSamples(kind, context.sampleRate))]),
     );
@@ -46,7 +66,7 @@ export class WebAudioOutput implements SoundOutput {
         ? this.buffers.get(kind)
         : this.toneBuffer(pitch);
     const source = new AudioBufferSourceNode(this.context, { buffer: buffer ?? null });
-    source.connect(this.level);
+    source.connect(this.mix.get(spoken ? 'voice' : groupOfKind(kind)) ?? this.level);
     if (spoken) this.speak(source, spoken, whenSeconds);
     else source.start(whenSeconds);
     return {
@@ -82,6 +102,17 @@ export class WebAudioOutput implements SoundOutput {
     const now = this.context.currentTime;
     gain.cancelScheduledValues(now);
     gain.setTargetAtTime(Math.min(Math.max(level, 0), 1) / LIMITER_RANGE, now, LEVEL_GLIDE_SECONDS / 3);
+  }
+
+  /** Sets how loud a group of sounds is against the others, 1 as designed, gliding there. */
+  setGroupLevel(group: SoundGroup, level: number): void {
+    const gain = this.mix.get(group)?.gain;
+    gain?.cancelScheduledValues(this.context.currentTime);
+    gain?.setTargetAtTime(
+      Math.min(Math.max(level, 0), MOST_GROUP_LEVEL),
+      this.context.currentTime,
+      LEVEL_GLIDE_SECONDS / 3,
+    );
   }
 
   async resume(): Promise<void> {

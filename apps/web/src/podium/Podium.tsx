@@ -10,6 +10,7 @@ import { actOfKeyMaybe } from './acts.ts';
 import { ConductingHand } from './ConductingHand.tsx';
 import { HearingNote } from './HearingNote.tsx';
 import { KeyMapDialog } from './KeyMapDialog.tsx';
+import { LevelsDialog } from './LevelsDialog.tsx';
 import { MeterFigure } from './MeterFigure.tsx';
 import { NextEntry } from './NextEntry.tsx';
 import { NextSeam } from './NextSeam.tsx';
@@ -41,7 +42,7 @@ export function Podium() {
   const bar = piece.bars[barIndex] as Bar;
   const place = useTypedPlace();
   const [own, setOwn] = useOwnKeys();
-  const [opened, setOpened] = useState<'keys' | 'patterns' | null>(null);
+  const [opened, setOpened] = useState<'keys' | 'patterns' | 'levels' | null>(null);
   const [hand, setHand] = useHandStyle();
   const [hasPedal, setPedal] = useState(false);
   const midi = useMidiKeys();
@@ -49,6 +50,7 @@ export function Podium() {
     onPlace: place.begin,
     onKeys: () => setOpened('keys'),
     onPatterns: () => setOpened('patterns'),
+    onLevels: () => setOpened('levels'),
     onPedal: () => setPedal(!hasPedal),
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
   });
@@ -93,6 +95,7 @@ export function Podium() {
       {opened === 'keys' && (
         <KeyMapDialog own={own} onOwn={setOwn} midi={midi} onClose={() => setOpened(null)} />
       )}
+      {opened === 'levels' && <LevelsDialog onClose={() => setOpened(null)} />}
       {hasPedal ? <SimulatedPedal /> : <HearingNote />}
       {opened === 'patterns' && (
         <PatternSheet

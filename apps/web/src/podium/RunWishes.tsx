@@ -7,7 +7,7 @@ import { fadeName } from './fades.ts';
 export function RunWishes() {
   const { compiled } = useProof();
   const { settings, isMuted, takesEffect } = useAppSelector((state) => state.transport);
-  const { percent, clickOn, fade, loop, countsEachRound, spoken } = settings;
+  const { percent, clickOn, fade, loop, countsEachRound, spoken, overlay } = settings;
   const nameOf = (performed: number) =>
     barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0).replace(/^bar /, '');
   const wishes = [
@@ -15,6 +15,7 @@ export function RunWishes() {
     loop && `round ${nameOf(loop.from)} to ${nameOf(loop.to - 1)}${countsEachRound ? ', counted' : ''}`,
     clickOn !== 'pulse' && (clickOn === 'nothing' ? 'no click' : `click on ${clickOn}`),
     fadeName(fade),
+    overlay && `${overlay} over the bar`,
     spoken === 'everything' && 'counted aloud',
     spoken === 'nothing' && 'count-off clicked',
     isMuted && 'muted',

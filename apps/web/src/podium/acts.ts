@@ -15,6 +15,8 @@ export const PODIUM_ACTS = {
   effect: { key: 'b', name: 'changes take effect on: beat · bar', group: 'Tempo' },
   click: { key: 'k', name: 'click on: pulse, subdivision, downbeats, anchors, nothing', group: 'Click' },
   spoken: { key: 's', name: 'count aloud: nothing, the count-off, everything', group: 'Click' },
+  overlay: { key: 'y', name: 'equal notes over the bar: 3, 4, 5, 7, 2, none', group: 'Click' },
+  levels: { key: 'v', name: 'how loud each sound is', group: 'Click' },
   fade: { key: 'f', name: 'the click drops out', group: 'Click' },
   mute: { key: 'm', name: 'mute', group: 'Click' },
   louder: { key: 'ArrowUp', name: 'louder', group: 'Click' },

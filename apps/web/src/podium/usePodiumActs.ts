@@ -24,6 +24,8 @@ import { tempoAt } from './tempoAt.ts';
 const LEVEL_STEP = 0.1;
 const PERCENT_STEP = 5;
 const LOOP_BARS = 4;
+/** Notes over the bar, in the order one key goes through them. */
+const OVERLAYS: ReadonlyArray<number | null> = [null, 3, 4, 5, 7, 2];
 
 interface PodiumActsOptions {
   readonly onPlace: () => void;
@@ -31,6 +33,7 @@ interface PodiumActsOptions {
   readonly onHand: () => void;
   readonly onPatterns: () => void;
   readonly onPedal: () => void;
+  readonly onLevels: () => void;
 }
 
 /** What the podium's keys, pedals and buttons do. They look at the store when they act, not when they were drawn. */
@@ -84,6 +87,11 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
       const index = SPOKEN_CHOICES.indexOf(transport().settings.spoken);
       playback.want({ spoken: SPOKEN_CHOICES[(index + 1) % SPOKEN_CHOICES.length] ?? 'nothing' });
     },
+    overlay: () => {
+      const index = OVERLAYS.indexOf(transport().settings.overlay);
+      playback.want({ overlay: OVERLAYS[(index + 1) % OVERLAYS.length] ?? null });
+    },
+    levels: options.onLevels,
     fade: () => playback.want({ fade: nextFade(transport().settings.fade) }),
     mute: () => playback.toggleMute(),
     louder: () => playback.setLevel(playback.level + LEVEL_STEP),

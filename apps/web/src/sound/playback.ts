@@ -1,4 +1,4 @@
-import { Player, WebAudioOutput, type WakeTimer } from '@anchorbeat/audio';
+import { Player, SOUND_GROUPS, WebAudioOutput, type WakeTimer } from '@anchorbeat/audio';
 import {
   changedRun,
   cuedRun,
@@ -13,6 +13,7 @@ import {
 } from '@anchorbeat/core';
 import type { Proof } from '../compiled/useCompiled.ts';
 import type { AppStore } from '../store/store.ts';
+import { storedGroupLevels, storeGroupLevels, type GroupLevels } from './groupLevels.ts';
 import type { Words } from './fetchWords.ts';
 import {
   barBeat,
@@ -153,6 +154,12 @@ export class Playback {
     this.sendLevel();
   }
 
+  /** Sets how loud each group of sounds is against the others, and keeps it. */
+  setGroupLevels(levels: GroupLevels): void {
+    storeGroupLevels(levels);
+    this.sendGroupLevels();
+  }
+
   toggleMute(): void {
     this.store.dispatch(muteToggled());
     this.sendLevel();
@@ -168,6 +175,11 @@ export class Playback {
 
   private sendLevel(): void {
     this.output?.setLevel(this.store.getState().transport.isMuted ? 0 : this.level);
+  }
+
+  private sendGroupLevels(): void {
+    const levels = storedGroupLevels();
+    for (const group of SOUND_GROUPS) this.output?.setGroupLevel(group, levels[group]);
   }
 
   private changeAtNext(
@@ -198,6 +210,7 @@ export class Playback {
     this.output = new WebAudioOutput(new AudioContext({ latencyHint: 'interactive' }));
     this.voice = this.giveVoice(this.output);
     this.sendLevel();
+    this.sendGroupLevels();
     this.player = new Player(this.output, pageTimer);
     return this.player;
   }

@@ -14,6 +14,7 @@ export const CLICK_KINDS = [
   'subdivision',
   'countoff',
   'countoffDownbeat',
+  'overlay',
 ] as const;
 export type ClickKind = (typeof CLICK_KINDS)[number];
 

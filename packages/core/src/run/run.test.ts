@@ -40,6 +40,7 @@ function heard(plan: RunPlan, from = 0, to = Infinity): string {
     subdivision: 's',
     countoff: 'c',
     countoffDownbeat: 'C',
+    overlay: 'o',
   };
   return plan.clicks
     .filter(({ timeSeconds }) => timeSeconds >= from - 1e-9 && timeSeconds < to - 1e-9)
@@ -224,6 +225,19 @@ describe('what is heard of the click', () => {
     ],
   ])('%s', (_name, settings, expected) => {
     expect(heard(runFrom(odd, 0, wanted(settings)), 2)).toBe(expected);
+  });
+
+  test('equal notes over the bar fall at even parts of it, whatever is under them', () => {
+    expect(heard(runFrom(odd, 0, wanted({ clickOn: 'downbeats', overlay: 3 })), 4, 8)).toBe(
+      'D4 o4.667 o5.333 D6 o6.583 o7.167 D7.75',
+    );
+    const slower = changedRun(
+      odd,
+      runFrom(odd, 0, wanted({ overlay: 4 })),
+      wanted({ clickOn: 'nothing', overlay: 4, percent: 50 }),
+      boundaryAfter(odd, runFrom(odd, 0), 5.9),
+    );
+    expect(heard(slower, 6, 12)).toBe('o6.875 o7.75 o8.625 o10.5 o11.5');
   });
 
   test('changing what is heard moves no beat', () => {

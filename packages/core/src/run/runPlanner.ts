@@ -1,7 +1,8 @@
 import { clickKind } from '../click/clickPlan.ts';
 import { countOffFor, type CountOff } from '../countoff/countOff.ts';
+import { barLength, type Bar } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
-import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds } from '../timeline/query.ts';
+import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds, secondsAtRatio } from '../timeline/query.ts';
 import type { PerformedHold } from '../timeline/timeline.ts';
 import { audibleClicks, type AudibleClicks } from './audibleClicks.ts';
 import { openRepeats, type OpenRepeat } from './openRepeats.ts';
@@ -157,7 +158,25 @@ export class RunPlanner {
           ...(this.settings.spoken === 'everything' && this.wordAt(index)),
         });
     }
+    if (this.settings.overlay) this.overlay(this.settings.overlay, fromSeconds, toSeconds);
     this.add('music', fromSeconds, toSeconds - fromSeconds, this.pace, null);
+  }
+
+  /** Equal notes by written length: the k-th of n at k/n of the bar (timing.md, Grids). The first is the downbeat itself. */
+  private overlay(count: number, fromSeconds: number, toSeconds: number): void {
+    const { barStartSeconds, route } = this.timeline;
+    const notes: RunClick[] = [];
+    const last = firstAtOrAfter(barStartSeconds, toSeconds - SAME_MOMENT_SECONDS);
+    for (let bar = lastAtOrBefore(barStartSeconds, fromSeconds + SAME_MOMENT_SECONDS); bar < last; bar++) {
+      const length = barLength(this.source.piece.bars[route.barIndex[bar] ?? 0] as Bar);
+      for (let note = 1; note < count; note++) {
+        const time = secondsAtRatio(this.timeline, bar, length.n * note, length.d * count);
+        if (time < fromSeconds - SAME_MOMENT_SECONDS || time >= toSeconds - SAME_MOMENT_SECONDS) continue;
+        notes.push({ timeSeconds: this.at + (time - fromSeconds) / this.pace, kind: 'overlay' });
+      }
+    }
+    this.clicks.push(...notes);
+    this.clicks.sort((a, b) => a.timeSeconds - b.timeSeconds);
   }
 
   /** The numeral of a beat, and how long there is to say it; nothing for a subdivision. */

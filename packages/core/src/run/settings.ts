@@ -28,6 +28,8 @@ export interface RunSettings {
   readonly fade: Fade | null;
   /** Taken again and again until the loop is lifted. */
   readonly loop: PerformedSpan | null;
+  /** So many equal notes laid over every bar; null where none are. */
+  readonly overlay: number | null;
   /** What is counted aloud. */
   readonly spoken: SpokenChoice;
   /** Counts off before each round, or goes round without a gap. */
@@ -42,6 +44,7 @@ export const PLAIN_RUN: RunSettings = {
   clickOn: 'pulse',
   fade: null,
   loop: null,
+  overlay: null,
   spoken: 'count-off',
   countsEachRound: false,
 };
