@@ -43,7 +43,7 @@ export default tseslint.config(
   },
   { files: ['**/*.config.ts', '**/*.config.mjs'], rules: { 'no-restricted-exports': 'off' } },
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
-  { files: ['bench/browser.mjs'], languageOptions: { globals: globals.browser } },
+  { files: ['bench/browser.mjs', 'bench/live.mjs'], languageOptions: { globals: globals.browser } },
   {
     files: ['**/*.test.ts', '**/test/**', 'e2e/**/*.ts'],
     rules: { '@typescript-eslint/no-unsafe-assignment': 'off' },

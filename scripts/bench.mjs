@@ -1,14 +1,19 @@
 import { build, install, requireNode } from './prepare.mjs';
 
+/** How long the live run lasts: `npm run bench -- --minutes 10` */
+const minutes = Number(process.argv[process.argv.indexOf('--minutes') + 1]) || 1;
+
 requireNode();
 await install();
 await build();
 
 const { benchCore } = await import('../bench/core.mjs');
 const { benchServer } = await import('../bench/server.mjs');
+const { benchLive } = await import('../bench/live.mjs');
 const { benchBrowser } = await import('../bench/browser.mjs');
 
 console.log('Median of several runs (least to most).\n');
 benchCore();
 await benchServer();
 await benchBrowser();
+await benchLive(minutes);

@@ -25,7 +25,19 @@ const VIEWS = [
     path: `${SLACK_WATER}/podium`,
     keys: ['1', '0', 'Enter', 'Space', 'wait:1500'],
   },
-  { name: 'podium', path: `${SLACK_WATER}/podium`, keys: ['9', 'Enter', 'Space', 'wait:3600'] },
+  { name: 'podium', path: `${SLACK_WATER}/podium`, keys: ['6', 'Enter', 'Space', 'wait:5600'] },
+  {
+    name: 'podium-hold',
+    path: '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c105/podium',
+    keys: ['1', '9', 'Enter', 'Space', 'wait:9500'],
+  },
+  { name: 'podium-patterns', path: `${SLACK_WATER}/podium`, keys: ['d', 'wait:400'] },
+  {
+    name: 'map-count-off',
+    path: '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c105/map',
+    keys: ['z', 'wait:400'],
+  },
+  { name: 'shelf-new-piece', path: '/', keys: ['n', 'wait:200', 'type:Skein', 'wait:200'] },
   {
     name: 'map-words',
     path: `${SLACK_WATER}/map`,
@@ -78,6 +90,7 @@ const browser = await chromium.launch({
 });
 for (const view of VIEWS) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(() => localStorage.setItem('anchorbeat.hearingNote', 'read'));
   await page.goto(`http://127.0.0.1:${PORT}${view.path}`);
   await page.waitForTimeout(1200);
   for (const key of view.keys) await act(page, key);

@@ -21,7 +21,7 @@ export { formatFraction, formatNumber, parseFraction } from './fraction/text.ts'
 
 export { noteValue, noteValueLength, noteValueOfLengthMaybe, NOTE_BASES } from './value/noteValue.ts';
 export type { NoteBase, NoteValue, Tuplet } from './value/noteValue.ts';
-export { formatNoteValue, parseNoteValue } from './value/text.ts';
+export { formatNoteValue, noteLettersMaybe, parseNoteValue } from './value/text.ts';
 
 export { meterLength, partCount } from './meter/meter.ts';
 export type { Meter, MeterPart } from './meter/meter.ts';

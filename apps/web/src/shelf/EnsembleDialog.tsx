@@ -3,7 +3,7 @@ import { Dialog } from 'radix-ui';
 import { useState, type FormEvent } from 'react';
 import { problemText, useUpdateEnsembleMutation } from '../store/api.ts';
 import { Button } from '../ui/Button.tsx';
-import { Field } from './NewPiece.tsx';
+import { TextField } from '../ui/TextField.tsx';
 
 /** Name, place and sections of the ensemble; new pieces begin with its sections. */
 export function EnsembleDialog({
@@ -38,12 +38,13 @@ export function EnsembleDialog({
             Sections, not names of people. New pieces begin with these sections; each piece may have others.
           </Dialog.Description>
           <form className="mt-4 grid gap-3" onSubmit={(event) => void submit(event)}>
-            <Field label="Name" value={name} onChange={setName} autoFocus />
-            <Field label="Place" value={place} onChange={setPlace} />
-            <Field
+            <TextField labelStands="above" label="Name" value={name} onText={setName} autoFocus />
+            <TextField labelStands="above" label="Place" value={place} onText={setPlace} />
+            <TextField
+              labelStands="above"
               label="Sections, with commas between"
               value={sections}
-              onChange={setSections}
+              onText={setSections}
               placeholder="Bells, Reeds, Drums"
             />
             <p role="alert" className="min-h-6 text-problem">

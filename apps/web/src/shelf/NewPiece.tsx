@@ -7,6 +7,7 @@ import { problemText, useCreatePieceMutation } from '../store/api.ts';
 import { uuid } from '../store/uuid.ts';
 import { Button } from '../ui/Button.tsx';
 import { PulseAdviceText } from '../ui/PulseAdviceText.tsx';
+import { TextField } from '../ui/TextField.tsx';
 import { BLANK_INTAKE, COUNTED_IN, meterAndRateMaybe, pieceFromIntake, type Intake } from './intake.ts';
 
 interface NewPieceProps {
@@ -40,7 +41,8 @@ function IntakeForm({ ensemble, onClose }: Omit<NewPieceProps, 'isOpen'>) {
   const [problem, setProblem] = useState('');
   const field = (name: keyof Intake) => ({
     value: intake[name],
-    onChange: (value: string) => setIntake({ ...intake, [name]: value }),
+    onText: (value: string) => setIntake({ ...intake, [name]: value }),
+    labelStands: 'above' as const,
   });
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
@@ -57,20 +59,20 @@ function IntakeForm({ ensemble, onClose }: Omit<NewPieceProps, 'isOpen'>) {
   return (
     <form className="mt-4 grid gap-6 md:grid-cols-[1fr_19rem]" onSubmit={(event) => void submit(event)}>
       <div className="grid content-start gap-3">
-        <Field label="Title" autoFocus {...field('title')} />
+        <TextField label="Title" autoFocus {...field('title')} />
         <div className="grid grid-cols-3 gap-3">
-          <Field label="Composer" {...field('composer')} />
-          <Field label="Period or style" {...field('style')} />
-          <Field label="Key" {...field('key')} />
+          <TextField label="Composer" {...field('composer')} />
+          <TextField label="Period or style" {...field('style')} />
+          <TextField label="Key" {...field('key')} />
         </div>
         <div className="grid grid-cols-[1fr_1fr_1fr_5rem] gap-3">
-          <Field label="Meter" {...field('meter')} />
-          <Field label="Tempo word" {...field('term')} />
-          <Field label="Printed tempo" {...field('tempo')} />
-          <Field label="Bars" {...field('bars')} />
+          <TextField label="Meter" {...field('meter')} />
+          <TextField label="Tempo word" {...field('term')} />
+          <TextField label="Printed tempo" {...field('tempo')} />
+          <TextField label="Bars" {...field('bars')} />
         </div>
         <div className="grid grid-cols-[1fr_2fr] gap-3">
-          <Field label="Pickup" placeholder="e, q. or 3/8" {...field('pickup')} />
+          <TextField label="Pickup" placeholder="e, q. or 3/8" {...field('pickup')} />
           <label className="grid min-w-0 content-start gap-1 text-sm text-quiet">
             Counted in by
             <select
@@ -87,7 +89,7 @@ function IntakeForm({ ensemble, onClose }: Omit<NewPieceProps, 'isOpen'>) {
           </label>
         </div>
       </div>
-      <Advice intake={intake} onBeatenIn={field('beatenIn').onChange} />
+      <Advice intake={intake} onBeatenIn={field('beatenIn').onText} />
       <div className="flex items-center gap-3 md:col-span-2">
         <p role="alert" className="min-h-6 flex-1 text-problem">
           {problem}
@@ -148,27 +150,5 @@ function AdviceBox({ children }: { readonly children: ReactNode }) {
       <h3 className="mb-1 font-display text-lg font-bold">How to beat it</h3>
       {children}
     </section>
-  );
-}
-
-interface FieldProps {
-  readonly label: string;
-  readonly value: string;
-  readonly onChange: (value: string) => void;
-  readonly placeholder?: string;
-  readonly autoFocus?: boolean;
-}
-
-export function Field({ label, onChange, ...input }: FieldProps) {
-  return (
-    <label className="grid min-w-0 gap-1 text-sm text-quiet">
-      {label}
-      <input
-        {...input}
-        onChange={({ target }) => onChange(target.value)}
-        autoComplete="off"
-        className="w-full min-w-0 rounded-lg border-2 border-faint bg-ground px-3 py-2 text-base text-ink placeholder:text-quiet focus:border-ink"
-      />
-    </label>
   );
 }

@@ -1,10 +1,9 @@
 import { add, ZERO, type Fraction } from '../fraction/fraction.ts';
-import { formatFraction } from '../fraction/text.ts';
 import type { Meter } from '../meter/meter.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
-import { noteValueLength, noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { formatNoteValue } from '../value/text.ts';
+import { noteValueLength } from '../value/noteValue.ts';
+import { lengthWords } from '../value/text.ts';
 import { meterForLengthMaybe, missingFrom, rhythmLength, type Rhythm, type RhythmNote } from './rhythm.ts';
 
 /** How notes fill their bar. */
@@ -23,7 +22,7 @@ export function rhythmFill(bar: Bar, rhythm: Rhythm): RhythmFill {
   const missingWholes = missingFrom(barLength(bar), rhythm);
   if (missingWholes.n === 0) return { missingWholes, says: 'fill the bar', fittingMeter: null };
   const size = { n: Math.abs(missingWholes.n), d: missingWholes.d };
-  const miss = `${lengthName(size)} too ${missingWholes.n > 0 ? 'short' : 'long'} for ${formatMeter(bar.meter)}`;
+  const miss = `${lengthWords(size)} too ${missingWholes.n > 0 ? 'short' : 'long'} for ${formatMeter(bar.meter)}`;
   const fittingMeter = meterFilledBy(bar, rhythm);
   const fit = fittingMeter ? `; they would fill ${formatMeter(fittingMeter)}` : '';
   return { missingWholes, says: `are ${miss}${fit}`, fittingMeter };
@@ -34,12 +33,6 @@ function meterFilledBy(bar: Bar, rhythm: Rhythm): Meter | null {
   const fit = meterForLengthMaybe(rhythmLength(rhythm), unit);
   if (!fit || fit.count > MOST_UNITS) return null;
   return { parts: [{ groups: [fit.count], unit: fit.unit, prints: 'total' }] };
-}
-
-/** "one eighth", or the fraction where no single note has that length. */
-export function lengthName(size: Fraction): string {
-  const value = noteValueOfLengthMaybe(size);
-  return value ? `one ${formatNoteValue(value)}` : `${formatFraction(size)} of a whole note`;
 }
 
 /** A note with where it begins, in whole notes from the barline. */

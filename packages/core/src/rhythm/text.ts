@@ -1,19 +1,8 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
-import type { NoteBase } from '../value/noteValue.ts';
-import { formatNoteValue, parseNoteValue } from '../value/text.ts';
+import { formatNoteValue, noteLettersMaybe, parseNoteValue } from '../value/text.ts';
 import type { Rhythm, RhythmNote } from './rhythm.ts';
 
 const MAX_NOTES = 256;
-const LETTER_OF: Readonly<Record<NoteBase, string>> = {
-  breve: 'b',
-  whole: 'w',
-  half: 'h',
-  quarter: 'q',
-  eighth: 'e',
-  sixteenth: 's',
-  '32nd': 't',
-  '64th': 'x',
-};
 
 /**
  * Reads a bar's rhythm, note by note: `q e. s rq h~` — letters as for note values, `r` before a rest,
@@ -53,9 +42,5 @@ export function formatRhythm(rhythm: Rhythm): string {
 }
 
 function shortName({ value }: RhythmNote): string {
-  const [tuplet] = value.tuplets;
-  const letters = `${LETTER_OF[value.base]}${tuplet?.actual ?? ''}${'.'.repeat(value.dots)}`;
-  const readBack = parseNoteValue(letters);
-  const words = formatNoteValue(value);
-  return readBack.ok && formatNoteValue(readBack.value) === words ? letters : `[${words}]`;
+  return noteLettersMaybe(value) ?? `[${formatNoteValue(value)}]`;
 }

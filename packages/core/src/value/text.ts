@@ -97,6 +97,16 @@ export function formatNoteValue(value: NoteValue): string {
   return `${tuplets}${DOT_WORDS[Math.min(value.dots, MAX_DOTS)] ?? ''}${value.base}`;
 }
 
+/** A note value by letter, as it is typed: "q.", "e3"; null for what letters cannot say. */
+export function noteLettersMaybe(value: NoteValue): string | null {
+  const letter = Object.keys(LETTERS).find((known) => LETTERS[known] === value.base) ?? '';
+  const [tuplet, ...nested] = value.tuplets;
+  const letters = `${letter}${tuplet?.actual ?? ''}${'.'.repeat(value.dots)}`;
+  const readBack = parseNoteValue(letters);
+  const saysTheSame = readBack.ok && formatNoteValue(readBack.value) === formatNoteValue(value);
+  return nested.length === 0 && saysTheSame ? letters : null;
+}
+
 /** A length in words: "one dotted quarter", or "5/8 of a whole note" where no single note has it. */
 export function lengthWords(lengthWholes: Fraction): string {
   const value = noteValueOfLengthMaybe(lengthWholes);

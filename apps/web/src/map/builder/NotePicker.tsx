@@ -1,4 +1,11 @@
-import { NOTE_BASES, noteValue, parseNoteValue, type NoteBase, type NoteValue } from '@anchorbeat/core';
+import {
+  formatNoteValue,
+  NOTE_BASES,
+  noteLettersMaybe,
+  noteValue,
+  parseNoteValue,
+  type NoteValue,
+} from '@anchorbeat/core';
 import { Popover } from 'radix-ui';
 import { useId, useState } from 'react';
 import { Note } from '../../line/NoteText.tsx';
@@ -9,16 +16,6 @@ interface NotePickerProps {
   readonly onChange: (text: string) => void;
 }
 
-const LETTER_OF_BASE: Readonly<Record<NoteBase, string>> = {
-  breve: 'b',
-  whole: 'w',
-  half: 'h',
-  quarter: 'q',
-  eighth: 'e',
-  sixteenth: 's',
-  '32nd': 't',
-  '64th': 'x',
-};
 const TUPLETS: ReadonlyArray<readonly [digit: string, name: string]> = [
   ['', 'plain'],
   ['3', 'triplet'],
@@ -152,11 +149,12 @@ function digitOf({ tuplets }: NoteValue): string {
 }
 
 function withTuplet(note: NoteValue, figure: string): NoteValue {
-  const read = parseNoteValue(`${LETTER_OF_BASE[note.base]}${figure}${'.'.repeat(note.dots)}`);
+  const plain = noteLettersMaybe({ ...note, dots: 0, tuplets: [] }) ?? 'q';
+  const read = parseNoteValue(`${plain}${figure}${'.'.repeat(note.dots)}`);
   return read.ok ? read.value : note;
 }
 
-/** The letters of a note value, as it is typed. */
+/** A note value as it is typed: by letter where letters can say it. */
 export function textOf(note: NoteValue): string {
-  return `${LETTER_OF_BASE[note.base]}${digitOf(note)}${'.'.repeat(note.dots)}`;
+  return noteLettersMaybe(note) ?? formatNoteValue(note);
 }

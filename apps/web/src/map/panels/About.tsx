@@ -1,6 +1,7 @@
 import { rateAtBar, sectionsOf, tempoMapOf, type Bar, type PieceHead } from '@anchorbeat/core';
-import { useId, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { PulseAdviceText } from '../../ui/PulseAdviceText.tsx';
+import { TextField } from '../../ui/TextField.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
@@ -57,7 +58,6 @@ interface HeadLineProps {
 
 function HeadLine({ name, label, example, value }: HeadLineProps) {
   const edit = useEdit();
-  const id = useId();
   const [text, setText] = useState(value);
   const set = () => {
     if (text.trim() === value.trim()) return;
@@ -65,21 +65,14 @@ function HeadLine({ name, label, example, value }: HeadLineProps) {
     if (!done) setText(value);
   };
   return (
-    <div className="grid grid-cols-[7.5rem_1fr] items-center gap-3">
-      <label htmlFor={id} className="text-[0.95rem]">
-        {label}
-      </label>
-      <input
-        id={id}
-        value={text}
-        placeholder={example}
-        maxLength={name === 'sections' ? 400 : 120}
-        autoComplete="off"
-        onChange={(event) => setText(event.target.value)}
-        onBlur={set}
-        onKeyDown={(event) => event.key === 'Enter' && set()}
-        className="min-w-0 rounded-lg border-2 border-faint bg-ground px-2.5 py-1.5 placeholder:text-quiet focus:border-ink"
-      />
-    </div>
+    <TextField
+      label={label}
+      value={text}
+      placeholder={example}
+      maxLength={name === 'sections' ? 1000 : 200}
+      onText={setText}
+      onBlur={set}
+      onKeyDown={(event) => event.key === 'Enter' && set()}
+    />
   );
 }

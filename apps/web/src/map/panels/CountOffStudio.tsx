@@ -19,6 +19,7 @@ import { LeadIn, leadInHops } from '../../podium/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { TextField } from '../../ui/TextField.tsx';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
 
@@ -137,7 +138,7 @@ function CueWord({ settings, onSet, place }: TypedProps & { readonly place: stri
     const word = text.trim();
     if (word !== (settings.cueWord ?? '')) onSet({ cueWord: word === '' ? null : word });
   };
-  return <Typed label="Cue word" placeholder={place} value={text} onChange={setText} onSet={set} />;
+  return <Typed label="Cue word" placeholder={place} value={text} onText={setText} onSet={set} />;
 }
 
 const NOTE_NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
@@ -156,7 +157,7 @@ function FirstNote({ settings, onSet }: TypedProps) {
     if (typed !== '' && midi === null) toast(`"${typed.slice(0, 12)}" is no note: write F4, B♭3 or C#5`);
     else if (midi !== firstNote) onSet({ firstNote: midi });
   };
-  return <Typed label="First note" placeholder="F4" value={text} onChange={setText} onSet={set} />;
+  return <Typed label="First note" placeholder="F4" value={text} onText={setText} onSet={set} />;
 }
 
 function midiMaybe(text: string): number | null {
@@ -172,24 +173,19 @@ interface TypedLineProps {
   readonly label: string;
   readonly placeholder: string;
   readonly value: string;
-  readonly onChange: (text: string) => void;
+  readonly onText: (text: string) => void;
   readonly onSet: () => void;
 }
 
-function Typed({ label, onChange, onSet, ...input }: TypedLineProps) {
+/** A line that is set when it is left, or with Enter. */
+function Typed({ onSet, ...field }: TypedLineProps) {
   return (
-    <label className="grid grid-cols-[7rem_1fr] items-center gap-3">
-      {label}
-      <input
-        {...input}
-        autoComplete="off"
-        maxLength={40}
-        onChange={({ target }) => onChange(target.value)}
-        onBlur={onSet}
-        onKeyDown={(event) => event.key === 'Enter' && onSet()}
-        className="min-w-0 rounded-lg border-2 border-faint bg-ground px-2.5 py-1.5 placeholder:text-quiet focus:border-ink"
-      />
-    </label>
+    <TextField
+      {...field}
+      maxLength={40}
+      onBlur={onSet}
+      onKeyDown={(event) => event.key === 'Enter' && onSet()}
+    />
   );
 }
 

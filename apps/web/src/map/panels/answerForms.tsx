@@ -1,6 +1,7 @@
 import { sectionsOf, type CorrectionNote } from '@anchorbeat/core';
 import { useId, type FormEvent, type KeyboardEvent, type ReactNode } from 'react';
 import { Button } from '../../ui/Button.tsx';
+import { TextField } from '../../ui/TextField.tsx';
 import { usePresent } from '../usePresent.ts';
 
 interface FormProps<T> {
@@ -24,8 +25,8 @@ export function CorrectionForm({
       }}
       does={label}
     >
-      <Line name="why" label="Why" placeholder="the parts have a beat more" autoFocus />
-      <Line name="spottedBy" label="Spotted by" placeholder={sections[0] ?? 'a section'} list={listId} />
+      <TextField name="why" label="Why" placeholder="the parts have a beat more" autoFocus />
+      <TextField name="spottedBy" label="Spotted by" placeholder={sections[0] ?? 'a section'} list={listId} />
       <datalist id={listId}>
         {sections.map((section) => (
           <option key={section} value={section} />
@@ -43,7 +44,7 @@ export function ReasonForm({ onDone, onLeave }: FormProps<string>) {
       onSubmit={(form) => onDone(textOf(form, 'reason') || 'as it is in the score')}
       does="It is meant so"
     >
-      <Line name="reason" label="Reason" placeholder="as it is in the score" autoFocus />
+      <TextField name="reason" label="Reason" placeholder="as it is in the score" autoFocus />
     </ShortForm>
   );
 }
@@ -77,28 +78,6 @@ function ShortForm({ does, onSubmit, onLeave, children }: ShortFormProps) {
         </button>
       </div>
     </form>
-  );
-}
-
-interface LineProps {
-  readonly name: string;
-  readonly label: string;
-  readonly placeholder: string;
-  readonly list?: string;
-  readonly autoFocus?: boolean;
-}
-
-function Line({ label, ...input }: LineProps) {
-  return (
-    <label className="grid grid-cols-[5.5rem_1fr] items-center gap-2 text-[0.9rem]">
-      {label}
-      <input
-        {...input}
-        autoComplete="off"
-        maxLength={120}
-        className="min-w-0 rounded-lg border-2 border-quiet bg-ground px-2 py-1 text-base placeholder:text-quiet"
-      />
-    </label>
   );
 }
 
