@@ -162,6 +162,13 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
     },
   ],
   [
+    'seams',
+    async (page) => {
+      await page.goto(`/piece/${SLACK_WATER}/seams`);
+      await expect(page.getByRole('heading', { name: /seams$/ })).toBeVisible();
+    },
+  ],
+  [
     'errata list',
     async (page) => {
       await page.goto(`/piece/${SLACK_WATER}/errata`);

@@ -76,6 +76,7 @@ const VIEWS = [
     keys: ['g', 'type:10', 'Enter', '+', '+', '+', 'wait:300'],
   },
   { name: 'map-whole', path: `${SLACK_WATER}/map`, keys: ['-', '-', '-', '-', 'wait:300'] },
+  { name: 'seams', path: `${SLACK_WATER}/seams`, keys: ['wait:300'] },
   { name: 'map-route', path: TAR_AND_TWINE, keys: ['End'] },
 ];
 

@@ -182,7 +182,7 @@ export { nearestCarry } from './seam/carry.ts';
 export type { Carry, NearestCarry } from './seam/carry.ts';
 export { seamsOf } from './seam/seam.ts';
 export type { Seam, SeamChange } from './seam/seam.ts';
-export { seamDetails } from './seam/details.ts';
+export { SEAM_KINDS, seamDetails } from './seam/details.ts';
 export type { DifficultyShare, SeamDetails, SeamKind, SeamPulse, SeamTrap } from './seam/details.ts';
 export { DIFFICULTY_PARTS, DIFFICULTY_WEIGHTS } from './seam/difficulty.ts';
 export type { Difficulty, DifficultyPart } from './seam/difficulty.ts';

@@ -3,6 +3,7 @@ import { Toaster } from 'sonner';
 import { MapScreen } from '../map/MapScreen.tsx';
 import { Errata } from '../map/panels/Errata.tsx';
 import { Podium } from '../podium/Podium.tsx';
+import { SeamsScreen } from '../seams/SeamsScreen.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from './NotHere.tsx';
 import { PieceLayout } from './PieceLayout.tsx';
@@ -17,6 +18,7 @@ export function App() {
           <Route path="/" element={<Shelf />} />
           <Route path="/piece/:pieceId" element={<PieceLayout />}>
             <Route path="map" element={<MapScreen />} />
+            <Route path="seams" element={<SeamsScreen />} />
             <Route path="errata" element={<Errata />} />
             <Route path="podium" element={<Podium />} />
           </Route>

@@ -26,6 +26,7 @@ export function Rail() {
     <nav aria-label="Places" className="flex w-16 shrink-0 flex-col bg-rail py-3 text-rail-text print:hidden">
       <Place to="/" name="Shelf" keyName="⇧S" />
       {pieceId && <Place to={`/piece/${pieceId}/map`} name="Map" keyName="⇧M" />}
+      {pieceId && <Place to={`/piece/${pieceId}/seams`} name="Seams" keyName="⇧E" />}
       {pieceId && <Place to={`/piece/${pieceId}/podium`} name="Podium" keyName="⇧P" />}
       <ThemeButton />
     </nav>
@@ -35,6 +36,7 @@ export function Rail() {
 function placeOfKey(key: string, pieceId: string | undefined): string | undefined {
   if (key === 'S') return '/';
   if (key === 'M' && pieceId) return `/piece/${pieceId}/map`;
+  if (key === 'E' && pieceId) return `/piece/${pieceId}/seams`;
   if (key === 'P' && pieceId) return `/piece/${pieceId}/podium`;
   return undefined;
 }

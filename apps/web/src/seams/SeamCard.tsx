@@ -1,0 +1,171 @@
+import {
+  barName,
+  entriesAt,
+  entryWords,
+  formatMeter,
+  formatNumber,
+  passWords,
+  type SeamPulse,
+} from '@anchorbeat/core';
+import type { ReactNode } from 'react';
+import { useProof } from '../app/PieceLayout.tsx';
+import { EquivalenceText, Note } from '../line/NoteText.tsx';
+import { Button } from '../ui/Button.tsx';
+import { KeyHint } from '../ui/KeyHint.tsx';
+import { SeamDrawing } from './SeamDrawing.tsx';
+import type { ToldSeam } from './SeamsScreen.tsx';
+import type { SeamDrill } from './useSeamDrill.ts';
+
+interface SeamCardProps {
+  readonly told: ToldSeam;
+  readonly drill: SeamDrill;
+  readonly isRunning: boolean;
+  readonly acts: Readonly<Record<string, () => void>>;
+}
+
+/** One transition: before and after on one line, what carries, what goes wrong, and how hard it is and why. */
+export function SeamCard({ told, drill, isRunning, acts }: SeamCardProps) {
+  const { piece, compiled } = useProof();
+  const { seam, barIndex, details } = told;
+  const entries = entriesAt(piece, barIndex);
+  const pass = passWords(compiled.timeline.route, seam.performed);
+  return (
+    <article>
+      <header className="flex items-start gap-6">
+        <div>
+          <h2 className="text-3xl font-bold first-letter:uppercase">
+            {barName(compiled.labels, barIndex)}
+            {pass && <span className="ml-3 text-xl font-normal text-quiet">{pass}</span>}
+          </h2>
+          <p className="text-lg text-quiet first-letter:uppercase">
+            {details.kind}
+            {entries.length > 0 && ` · ${entryWords(entries)}`}
+          </p>
+        </div>
+        <p
+          className="numeral ml-auto text-6xl leading-none font-extrabold text-seam"
+          aria-label={`Difficulty ${seam.difficulty.score} of 100`}
+        >
+          {seam.difficulty.score}
+        </p>
+      </header>
+      <SeamDrawing seam={seam} />
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Button filled onClick={acts[' ']} className="flex items-center gap-2">
+          <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
+          {isRunning ? 'Stop' : 'Run this seam'}
+        </Button>
+        <KeyHint keyName="−" label="" onPress={() => drill.changeContext(-1)} />
+        <KeyHint
+          keyName="+"
+          label={`${drill.contextBars} before, ${drill.contextBars} after`}
+          onPress={() => drill.changeContext(1)}
+        />
+        <KeyHint keyName="[" label="" onPress={() => drill.changePercent(-5)} />
+        <KeyHint keyName="]" label={`${drill.percent} %`} onPress={() => drill.changePercent(5)} />
+        <KeyHint keyName="m" label="on the map" onPress={acts['m'] as () => void} />
+      </div>
+      <dl className="mt-6 grid grid-cols-[7rem_1fr_1fr] gap-x-5 gap-y-2 text-lg">
+        <Fact name="pulse">
+          <dd>
+            <PulseText pulse={details.pulseBefore} />
+          </dd>
+          <dd>
+            <PulseText pulse={details.pulseAfter} /> {ratioWords(details.beatRatio)}
+          </dd>
+        </Fact>
+        <Fact name="count">
+          <dd className="numeral">{details.countAcross[0]}</dd>
+          <dd className="numeral">{details.countAcross[1]}</dd>
+        </Fact>
+        <Fact name="meter">
+          <dd>{meterAt(piece, compiled, seam.performed - 1)}</dd>
+          <dd>{meterAt(piece, compiled, seam.performed)}</dd>
+        </Fact>
+        <Fact name={seam.carry ? 'holds' : 'nearest'}>
+          <dd className="col-span-2 font-semibold text-carry">
+            {seam.carry ? (
+              <EquivalenceText equivalence={seam.carry} />
+            ) : (
+              details.nearest && (
+                <>
+                  <EquivalenceText equivalence={details.nearest} />
+                  <span className="ml-3 font-normal text-quiet">
+                    off by {(details.nearest.errorRatio * 100).toFixed(1)} %,{' '}
+                    {Math.round(Math.abs(details.nearest.missMilliseconds))} ms in the bar
+                  </span>
+                </>
+              )
+            )}
+          </dd>
+        </Fact>
+        {details.traps.map(({ kind, says }) => (
+          <Fact key={kind} name="trap">
+            <dd className="col-span-2 first-letter:uppercase">{says}</dd>
+          </Fact>
+        ))}
+      </dl>
+      <Difficulty told={told} />
+    </article>
+  );
+}
+
+function meterAt(
+  { bars }: ReturnType<typeof useProof>['piece'],
+  { timeline }: ReturnType<typeof useProof>['compiled'],
+  performed: number,
+): string {
+  const bar = bars[timeline.route.barIndex[performed] ?? -1];
+  return bar ? formatMeter(bar.meter) : '';
+}
+
+function Fact({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <>
+      <dt className="text-quiet">{name}</dt>
+      {children}
+    </>
+  );
+}
+
+function PulseText({ pulse }: { readonly pulse: SeamPulse }) {
+  return (
+    <span className="numeral">
+      {pulse.value && (
+        <>
+          <Note value={pulse.value} />
+          {' = '}
+        </>
+      )}
+      {formatNumber(pulse.bpm)} · {Math.round(pulse.milliseconds)} ms
+    </span>
+  );
+}
+
+function ratioWords(beatRatio: number): string {
+  if (Math.abs(beatRatio - 1) < 1e-9) return '· the same';
+  const percent = Math.abs(1 / beatRatio - 1) * 100;
+  return `· ${percent.toFixed(percent < 10 ? 1 : 0)} % ${beatRatio < 1 ? 'faster' : 'slower'}`;
+}
+
+/** The parts a difficulty is made of, each against the most it could give. */
+function Difficulty({ told }: { readonly told: ToldSeam }) {
+  return (
+    <section aria-label="What makes it hard" className="mt-6">
+      <h3 className="font-display text-lg font-bold">What makes it hard</h3>
+      <ul className="mt-2 grid max-w-2xl gap-1.5">
+        {told.details.difficulty.map(({ part, points, most }) => (
+          <li key={part} className="grid grid-cols-[9rem_1fr_4.5rem] items-center gap-4">
+            <span className={points > 0.5 ? '' : 'text-quiet'}>{part}</span>
+            <span className="block h-3 rounded-sm border border-quiet" style={{ width: `${most * 4}%` }}>
+              <span className="block h-full bg-seam" style={{ width: `${(100 * points) / most}%` }} />
+            </span>
+            <span className="numeral text-right text-quiet">
+              {Math.round(points)} of {most}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

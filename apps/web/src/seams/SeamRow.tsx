@@ -1,0 +1,41 @@
+import { barName, formatMeter, seamWords } from '@anchorbeat/core';
+import { useProof } from '../app/PieceLayout.tsx';
+import type { ToldSeam } from './SeamsScreen.tsx';
+
+interface SeamRowProps {
+  readonly told: ToldSeam;
+  readonly isShown: boolean;
+  readonly onChoose: () => void;
+}
+
+/** One seam of the list: how hard, where, what changes. */
+export function SeamRow({ told, isShown, onChoose }: SeamRowProps) {
+  const { piece, compiled } = useProof();
+  const { seam, barIndex } = told;
+  const { score } = seam.difficulty;
+  const bar = piece.bars[barIndex];
+  return (
+    <li>
+      <button
+        type="button"
+        aria-current={isShown}
+        onClick={onChoose}
+        className={`grid w-full grid-cols-[3rem_1fr] items-center gap-3 rounded-lg border-l-4 px-2.5 py-2 text-left ${isShown ? 'border-seam bg-raised' : 'border-transparent hover:bg-raised'}`}
+      >
+        <span className="numeral text-2xl font-extrabold text-seam" title="Difficulty, of 100">
+          {score}
+        </span>
+        <span className="min-w-0">
+          <span className="numeral block font-bold first-letter:uppercase">
+            {barName(compiled.labels, barIndex)}
+            {bar?.rehearsalMark !== undefined && ` · ${bar.rehearsalMark}`}
+          </span>
+          <span className="block truncate text-[0.95rem] text-quiet">
+            {seam.changes.includes('meter') && bar && `${formatMeter(bar.meter)}, `}
+            {seamWords(piece, compiled.timeline, seam)}
+          </span>
+        </span>
+      </button>
+    </li>
+  );
+}
