@@ -6,3 +6,4 @@ export { clickSamples, toneSamples } from './voices.ts';
 export { CEILING, limited, limiterCurve, LIMITER_RANGE } from './limiter.ts';
 export { fittingWordMaybe } from './words.ts';
 export type { SpokenWord, WordIndex } from './words.ts';
+export { renderSamples } from './renderSamples.ts';

@@ -1,0 +1,27 @@
+import { readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { CommandError } from './command.ts';
+import { main } from './main.ts';
+
+process.exitCode = main(process.argv.slice(2), {
+  readFile: (file) => {
+    try {
+      return readFileSync(file);
+    } catch {
+      throw new CommandError(`${file} cannot be read: check its name and that it is there`);
+    }
+  },
+  writeFile: (file, bytes) => {
+    const unfinished = `${file}.${process.pid}.part`;
+    try {
+      writeFileSync(unfinished, bytes);
+      renameSync(unfinished, file);
+    } catch {
+      rmSync(unfinished, { force: true });
+      throw new CommandError(
+        `${file} cannot be written: check that its folder is there and may be written to`,
+      );
+    }
+  },
+  print: (text) => process.stdout.write(text),
+  complain: (text) => process.stderr.write(text),
+});

@@ -1,0 +1,110 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, test } from '@jest/globals';
+import { compilePiece, readPiece } from '@anchorbeat/core';
+import { main } from './main.ts';
+
+const DEMO = new URL('../../../demo/', import.meta.url);
+const slackWater = readFileSync(new URL('slack-water.anchorbeat.json', DEMO));
+const reading = readPiece(JSON.parse(slackWater.toString('utf8')));
+if (!reading.ok) throw new Error('the demo piece does not read');
+const compiled = compilePiece(reading.piece);
+
+function ran(args: readonly string[], files: Readonly<Record<string, string | Uint8Array>> = {}) {
+  const written = new Map<string, Uint8Array>();
+  let [printed, complained] = ['', ''];
+  const status = main(args, {
+    readFile: (file) => {
+      const content = files[file] ?? slackWater;
+      return typeof content === 'string' ? new TextEncoder().encode(content) : content;
+    },
+    writeFile: (file, bytes) => void written.set(file, bytes),
+    print: (text) => (printed += text),
+    complain: (text) => (complained += text),
+  });
+  return { status, printed, complained, written };
+}
+
+const rowsOf = (text: string) =>
+  text
+    .trimEnd()
+    .split('\n')
+    .map((line) => line.split(','));
+
+describe('what is printed', () => {
+  test('bars: every performed bar with its times', () => {
+    const [head, ...rows] = rowsOf(ran(['bars', 'a.json']).printed);
+    expect(head).toEqual(['performed', 'bar', 'pass', 'meter', 'start_s', 'length_s']);
+    expect(rows).toHaveLength(compiled.timeline.route.barIndex.length);
+    expect(rows[0]!.slice(0, 4)).toEqual(['1', '', '1', '6/8']);
+    rows.forEach((row, index) => {
+      expect(Number(row[4])).toBeCloseTo(compiled.timeline.barStartSeconds[index]!, 11);
+      expect(row[4]).toMatch(/\.\d{9,}$/);
+    });
+  });
+
+  test('clicks: each with its place', () => {
+    const [head, ...rows] = rowsOf(ran(['clicks', 'a.json']).printed);
+    expect(head).toEqual(['time_s', 'performed', 'bar', 'pass', 'beat', 'kind']);
+    expect(rows.map((row) => Number(row[0]))).toEqual(
+      Array.from(compiled.clicks.timeSeconds, (time) => expect.closeTo(time, 11)),
+    );
+    expect(new Set(rows.map((row) => row[5]))).toEqual(new Set(['downbeat', 'group', 'beat', 'subdivision']));
+  });
+
+  test('seams and findings', () => {
+    expect(rowsOf(ran(['seams', 'a.json']).printed)).toHaveLength(compiled.seams.length + 1);
+    const { status, printed } = ran(['check', 'a.json']);
+    expect([status, printed.trimEnd().split('\n').length]).toEqual([0, compiled.findings.length]);
+    const wrong = JSON.stringify({
+      format: 'anchorbeat-piece',
+      version: 1,
+      title: 'T',
+      bars: [{ meter: '4/4', rhythm: 'q' }],
+    });
+    expect(ran(['check', 'b.json'], { 'b.json': wrong })).toMatchObject({
+      status: 1,
+      printed: expect.stringContaining('error: The notes of bar 1'),
+    });
+  });
+});
+
+describe('files', () => {
+  test('a piece becomes a table and a piece again', () => {
+    const table = ran(['convert', 'a.json', 'b.csv']).written.get('b.csv')!;
+    const back = ran(['convert', 'b.csv', 'c.json'], { 'b.csv': table }).written.get('c.json')!;
+    const read = readPiece(JSON.parse(new TextDecoder().decode(back)));
+    expect(read.ok && [...compilePiece(read.piece).timeline.barStartSeconds]).toEqual([
+      ...compiled.timeline.barStartSeconds,
+    ]);
+  });
+
+  test('the click as sound: as long as it lasts, each bar where it begins', () => {
+    const bytes = Buffer.from(
+      ran(['render', 'a.json', 'o.wav', '--rate=48000', '--bits=24', '--percent=150']).written.get('o.wav')!,
+    );
+    expect(bytes.readUInt32LE(24)).toBe(48_000);
+    const cue = bytes.indexOf('cue ');
+    const sampleOf = (bar: number) => bytes.readUInt32LE(cue + 12 + 24 * bar + 20);
+    expect(sampleOf(5) - sampleOf(0)).toBeCloseTo(
+      (compiled.timeline.barStartSeconds[5]! / 1.5) * 48_000,
+      -0.5,
+    );
+  });
+
+  test.each([
+    [
+      ['bars', 'x.json'],
+      { 'x.json': '{"format":"anchorbeat-piece","version":1,"title":"T","bars":[{"meter":"4/x"}]}' },
+      'bars[0].meter',
+    ],
+    [['bars', 'x.csv'], { 'x.csv': 'meter\n4/4\nfive\n' }, 'row 3, meter'],
+    [['bars', 'x.doc'], {}, 'no format is known by'],
+    [['bars'], {}, 'Name the file to read'],
+    [['render', 'a.json', 'o.wav', '--rate=8000'], {}, '--rate cannot be "8000"'],
+    [['sing', 'a.json'], {}, 'bars FILE'],
+  ])('%j is refused with its reason and writes nothing', (args, files, reason) => {
+    const { status, printed, complained, written } = ran(args, files);
+    expect([status, printed, written.size]).toEqual([2, '', 0]);
+    expect(complained).toContain(reason);
+  });
+});

@@ -1,0 +1,68 @@
+import { compilePiece } from '@anchorbeat/core';
+import { formatOfFileMaybe } from '@anchorbeat/formats';
+import { CommandError, type Command, type CommandContext, type ReadPiece } from './command.ts';
+import { bars } from './commands/bars.ts';
+import { check } from './commands/check.ts';
+import { clicks } from './commands/clicks.ts';
+import { convert } from './commands/convert.ts';
+import { render } from './commands/render.ts';
+import { seams } from './commands/seams.ts';
+
+/** Every command, listed once. */
+export const COMMANDS: readonly Command[] = [bars, clicks, check, seams, convert, render];
+
+/** What a command line touches of the outside. Both throw with a reason a person can read. */
+export interface Outside {
+  readonly readFile: (file: string) => Uint8Array;
+  readonly writeFile: (file: string, bytes: Uint8Array) => void;
+  readonly print: (text: string) => void;
+  readonly complain: (text: string) => void;
+}
+
+const REFUSED = 2;
+
+/** Runs one command line; gives its exit status. What is wrong goes to `complain`, and then nothing is written. */
+export function main([name, ...args]: readonly string[], outside: Outside): number {
+  const command = COMMANDS.find((known) => known.name === name);
+  if (!command) {
+    outside.complain(usage());
+    return name === undefined || name === '--help' ? 0 : REFUSED;
+  }
+  const printed: string[] = [];
+  const context: CommandContext = {
+    args,
+    read: (file) => readPieceFile(file, outside),
+    write: outside.writeFile,
+    print: (text) => void printed.push(text),
+  };
+  try {
+    const status = command.run(context);
+    outside.print(printed.join(''));
+    return status;
+  } catch (error) {
+    if (!(error instanceof CommandError)) throw error;
+    outside.complain(`${error.message}\n`);
+    return REFUSED;
+  }
+}
+
+function usage(): string {
+  const width = Math.max(...COMMANDS.map((command) => command.usage.length));
+  return `${COMMANDS.map((command) => `  ${command.usage.padEnd(width)}  ${command.says}`).join('\n')}\n`;
+}
+
+const MOST_PROBLEMS = 20;
+
+function readPieceFile(file: string, { readFile }: Outside): ReadPiece {
+  const format = formatOfFileMaybe(file);
+  if (!format) throw new CommandError(`${file} has an ending that no format is known by`);
+  const reading = format.read(readFile(file));
+  if (reading.ok) return { piece: reading.piece, compiled: compilePiece(reading.piece) };
+  const told = reading.problems
+    .slice(0, MOST_PROBLEMS)
+    .map(
+      ({ bar, field, message }) =>
+        `${file}: ${[bar && `bar ${bar}`, field].filter(Boolean).join(', ')}: ${message}`,
+    );
+  throw new CommandError(told.join('\n'));
+}
