@@ -91,6 +91,15 @@ describe('files', () => {
     );
   });
 
+  test('what would wait for a cue is rendered as on paper', () => {
+    const lamp = readFileSync(new URL('lamp-on-the-bar.anchorbeat.json', DEMO));
+    const { status, written } = ran(['render', 'lamp.json', 'o.wav'], { 'lamp.json': lamp });
+    const seconds = ((written.get('o.wav')?.length ?? 0) - 44) / 2 / 44_100;
+    expect(status).toBe(0);
+    expect(seconds).toBeGreaterThan(49);
+    expect(seconds).toBeLessThan(56);
+  });
+
   test.each([
     [
       ['bars', 'x.json'],

@@ -8,7 +8,7 @@ import {
   type RunPlan,
 } from '@anchorbeat/core';
 import { writeWav, type WavCue } from '@anchorbeat/formats';
-import { argument, CommandError, numberOption, type Command, type ReadPiece } from '../command.ts';
+import { argument, numberOption, type Command, type ReadPiece } from '../command.ts';
 
 const RATES = [44_100, 48_000, 96_000];
 
@@ -30,10 +30,6 @@ export const render: Command = {
     );
     const clickOn = context.args.includes('--subdivision') ? 'subdivision' : 'pulse';
     const plan = runFrom(playable(source), 0, { ...PLAIN_RUN, spoken: 'nothing', percent, clickOn });
-    if (!Number.isFinite(plan.lengthSeconds))
-      throw new CommandError(
-        'This piece has a hold until cued, which has no length: give it one, or run it live',
-      );
     const samples = renderSamples(plan, rate);
     const cues = barCues(source, plan, rate);
     context.write(out, writeWav(samples, { sampleRate: rate, bits: bits === 24 ? 24 : 16, cues }));
@@ -41,12 +37,14 @@ export const render: Command = {
   },
 };
 
-/** On paper an open repeat is played as often as its endings say; nobody is there to say go on. */
+/** As on paper: nobody is there to say go on, so a hold until cued has no length and an open repeat goes as its endings say. */
 function playable({ piece, compiled }: ReadPiece): ReadPiece {
   const bars = piece.bars.map((bar) =>
     bar.endsRepeat === 'until cued' ? { ...bar, endsRepeat: 2 as const } : bar,
   );
-  return { piece: { ...piece, bars }, compiled };
+  const { timeline } = compiled;
+  const holds = timeline.holds.filter(({ hold }) => hold.length.kind !== 'until cued');
+  return { piece: { ...piece, bars }, compiled: { ...compiled, timeline: { ...timeline, holds } } };
 }
 
 function barCues({ compiled }: ReadPiece, plan: RunPlan, rate: number): readonly WavCue[] {
