@@ -73,9 +73,9 @@ const VIEWS = [
   {
     name: 'map-seam',
     path: `${SLACK_WATER}/map`,
-    keys: ['g', 'type:10', 'Enter', '+', '+', '+', 'wait:300'],
+    keys: ['g', 'type:9', 'Enter', 'Shift+ArrowRight', '+', 'wait:300'],
   },
-  { name: 'map-whole', path: `${SLACK_WATER}/map`, keys: ['-', '-', '-', '-', 'wait:300'] },
+  { name: 'map-whole', path: TAR_AND_TWINE, keys: ['-', '-', '-', 'wait:300'] },
   { name: 'seams', path: `${SLACK_WATER}/seams`, keys: ['wait:300'] },
   { name: 'map-route', path: TAR_AND_TWINE, keys: ['End'] },
 ];

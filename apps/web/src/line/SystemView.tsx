@@ -20,7 +20,7 @@ import { LongRests } from './LongRests.tsx';
 import { RampWedges } from './RampWedges.tsx';
 import { RhythmNotes } from './RhythmNotes.tsx';
 import { RouteMarks } from './RouteMarks.tsx';
-import { placeSigns, SIGN_LANE_Y, SIGN_SIZE, TEMPO_SIZE } from './signs.ts';
+import { placeSigns, SIGN_LANE_Y, TEMPO_SIZE } from './signs.ts';
 import { SvgEquivalence, SvgMeter, SvgTempoMark } from './SvgNotes.tsx';
 
 const NUMERAL_Y = 19;
@@ -68,14 +68,14 @@ export const SystemView = memo(function SystemView(props: SystemViewProps) {
         />
       ))}
       <Landing x={width} stress="downbeat" />
-      {placeSigns(piece, bars).map(({ barIndex, drawnAt, meterX, tempos }) => (
+      {placeSigns(piece, bars).map(({ barIndex, drawnAt, meterX, meterSize, tempos }) => (
         <g key={drawnAt}>
           {meterX !== null && (
             <SvgMeter
               meter={piece.bars[barIndex]!.meter}
               x={meterX}
               y={SIGN_LANE_Y}
-              size={SIGN_SIZE}
+              size={meterSize}
               fill={oddBarMaybe(piece, barIndex) ? 'var(--seam)' : 'var(--ink)'}
             />
           )}

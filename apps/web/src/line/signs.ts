@@ -15,6 +15,8 @@ export const SIGN_LANE_Y = -90;
 const UPPER_LANE_Y = -114;
 const LOWER_TEMPO_Y = -84;
 const GAP_PX = 12;
+/** A smaller meter could not be read, and is left out. */
+const LEAST_SIGN_SIZE = 13;
 
 interface PlacedTempo {
   readonly mark: TempoMark;
@@ -26,8 +28,10 @@ interface PlacedSigns {
   readonly barIndex: number;
   /** Place of the bar in what is drawn, from 0. */
   readonly drawnAt: number;
-  /** Where the meter is drawn, or null where it stays as it was. */
+  /** Where the meter is drawn, or null where it stays as it was, or has no room. */
   readonly meterX: number | null;
+  /** Smaller than usual where the next meter is close. */
+  readonly meterSize: number;
   readonly tempos: readonly PlacedTempo[];
 }
 
@@ -41,22 +45,29 @@ export function placeSigns(piece: Piece, bars: readonly BarGeometry[]): readonly
   for (const [drawnAt, geometry] of bars.entries()) {
     const bar = piece.bars[geometry.barIndex] as Bar;
     const hasMeter = meters.includes(geometry);
-    const meterEnd = hasMeter ? geometry.xPx + 6 + meterWidth(bar.meter, SIGN_SIZE) : geometry.xPx;
+    const nextMeter = starts.find((start) => start > geometry.xPx) ?? Infinity;
+    const meterSize = fittingSize(bar, nextMeter - geometry.xPx);
+    const meterEnd = hasMeter ? geometry.xPx + 6 + meterWidth(bar.meter, meterSize) : geometry.xPx;
     if (!hasMeter && bar.tempoMarks.length === 0) continue;
     const tempos = bar.tempoMarks.filter(isPrinted).map((mark) => {
       const at = geometry.xPx + markShare(mark, bar) * geometry.widthPx;
       const x = mark.atWholes.n === 0 ? Math.max(meterEnd + GAP_PX, at + 6) : at;
       const end = x + tempoMarkWidth(mark, TEMPO_SIZE);
-      const nextMeter = starts.find((start) => start > geometry.xPx) ?? Infinity;
       const fits = end < nextMeter && x > lowerEnd;
       if (fits) lowerEnd = end + GAP_PX;
       const upperX = Math.max(mark.atWholes.n === 0 ? geometry.xPx + 6 : at, upperEnd);
       if (!fits) upperEnd = upperX + tempoMarkWidth(mark, TEMPO_SIZE) + GAP_PX;
       return { mark, x: fits ? x : upperX, y: fits ? LOWER_TEMPO_Y : UPPER_LANE_Y };
     });
-    placed.push({ barIndex: geometry.barIndex, drawnAt, meterX: hasMeter ? geometry.xPx + 6 : null, tempos });
+    const meterX = hasMeter && meterSize >= LEAST_SIGN_SIZE ? geometry.xPx + 6 : null;
+    placed.push({ barIndex: geometry.barIndex, drawnAt, meterX, meterSize, tempos });
   }
   return placed;
+}
+
+/** As large as usual, or as the room before the next meter lets it be. */
+function fittingSize({ meter }: Bar, roomPx: number): number {
+  return SIGN_SIZE * Math.min(1, Math.max(0, roomPx - 9) / meterWidth(meter, SIGN_SIZE));
 }
 
 /** A mark that only ends a ramp prints nothing. */

@@ -27,6 +27,9 @@ export interface LineLayout {
   readonly seamOf: (bar: BarGeometry) => Seam | undefined;
 }
 
+/** From farther away than this one looks at the shape of the whole: lanes and words are left out. */
+const FAR_PIXELS_PER_SECOND = 40;
+
 export function useLine(proof: Proof, scale: LineScale, widthPx: number): LineLayout {
   const { trueTo, pixelsPerSecond, pixelsPerWhole } = scale;
   return useMemo(
@@ -50,13 +53,16 @@ export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): Lin
   };
   const byBar = seamsByBar(proof);
   const spans = sectionSpans(piece);
+  const isFar = scale.pixelsPerSecond < FAR_PIXELS_PER_SECOND;
   const said = spans.filter((span) => span.from > 0 || span.to < piece.bars.length);
   return {
     proof,
     systems,
-    sections: sectionsOf(piece).filter((section) => said.some((span) => span.section === section)),
+    sections: isFar
+      ? []
+      : sectionsOf(piece).filter((section) => said.some((span) => span.section === section)),
     sectionSpans: spans,
-    hasNotes: piece.bars.some((bar) => bar.note !== undefined),
+    hasNotes: !isFar && piece.bars.some((bar) => bar.note !== undefined),
     geometryOf,
     systemOfBar: (bar) => systemOfBar(systems, bar),
     seamsByBar: byBar,
