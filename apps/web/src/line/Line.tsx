@@ -2,6 +2,7 @@ import { pulseOf, type BarSpan, type LineScale } from '@anchorbeat/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import type { Proof } from '../compiled/useCompiled.ts';
+import { useEachFrame } from '../ui/useEachFrame.ts';
 import { beadPoint, type BeatShare } from './beadPlace.ts';
 import { barDescription, SystemView } from './SystemView.tsx';
 import { EnsembleNotes, NOTES_LANE_PX } from './EnsembleNotes.tsx';
@@ -267,22 +268,16 @@ interface BeadProps {
 /** The bead, moved frame by frame without React; the view follows it from system to system. */
 function Bead({ layout, beatNow, scroller }: BeadProps) {
   const bead = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    let frame = 0;
-    const move = () => {
-      frame = requestAnimationFrame(move);
-      const beat = beatNow();
-      const element = bead.current;
-      if (!element) return;
-      element.style.visibility = beat ? 'visible' : 'hidden';
-      if (!beat) return;
-      const place = beadPlaceOf(layout, beat);
-      element.style.transform = `translate(${place.x}px, ${place.y}px)`;
-      followSystem(scroller.current, place.systemTop, systemHeight(layout));
-    };
-    move();
-    return () => cancelAnimationFrame(frame);
-  }, [layout, beatNow, scroller]);
+  useEachFrame(() => {
+    const beat = beatNow();
+    const element = bead.current;
+    if (!element) return;
+    element.style.visibility = beat ? 'visible' : 'hidden';
+    if (!beat) return;
+    const place = beadPlaceOf(layout, beat);
+    element.style.transform = `translate(${place.x}px, ${place.y}px)`;
+    followSystem(scroller.current, place.systemTop, systemHeight(layout));
+  });
   return (
     <div
       ref={bead}

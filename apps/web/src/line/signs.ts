@@ -7,7 +7,7 @@ import {
   type Piece,
   type TempoMark,
 } from '@anchorbeat/core';
-import { meterWidth, tempoMarkWidth } from './SvgNotes.tsx';
+import { meterWidth, tempoMarkWidth } from './signShapes.ts';
 
 export const SIGN_SIZE = 30;
 export const TEMPO_SIZE = 15;

@@ -6,9 +6,10 @@ import {
   type HandStyle,
   type RunPlan,
 } from '@anchorbeat/core';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useEachFrame } from '../ui/useEachFrame.ts';
 
 const SIZE = 220;
 const SCALE = 96;
@@ -22,29 +23,23 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
   const playback = usePlayback();
   const dot = useRef<SVGCircleElement>(null);
   const trail = useRef<SVGPolylineElement>(null);
-  useEffect(() => {
-    let frame = 0;
-    let planned: { readonly plan: RunPlan; readonly beats: readonly ConductedBeat[] } | null = null;
-    const move = () => {
-      frame = requestAnimationFrame(move);
-      const { plan } = playback;
-      const seconds = playback.runSecondsMaybe();
-      const isShown = plan !== null && seconds !== null;
-      dot.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
-      trail.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
-      if (!isShown) return;
-      if (planned?.plan !== plan) planned = { plan, beats: conductedBeats(proof, plan) };
-      const { beats } = planned;
-      const place = handAt(beats, seconds, style);
-      dot.current?.setAttribute('transform', `translate(${px(place)})`);
-      const points = Array.from({ length: TRAIL }, (_, index) =>
-        px(handAt(beats, seconds - index * TRAIL_STEP_SECONDS, style)),
-      );
-      trail.current?.setAttribute('points', points.join(' '));
-    };
-    move();
-    return () => cancelAnimationFrame(frame);
-  }, [playback, proof, style]);
+  const planned = useRef<{ readonly plan: RunPlan; readonly beats: readonly ConductedBeat[] } | null>(null);
+  useEachFrame(() => {
+    const { plan } = playback;
+    const seconds = playback.runSecondsMaybe();
+    const isShown = plan !== null && seconds !== null;
+    dot.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
+    trail.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
+    if (!isShown) return;
+    if (planned.current?.plan !== plan) planned.current = { plan, beats: conductedBeats(proof, plan) };
+    const { beats } = planned.current;
+    const place = handAt(beats, seconds, style);
+    dot.current?.setAttribute('transform', `translate(${px(place)})`);
+    const points = Array.from({ length: TRAIL }, (_, index) =>
+      px(handAt(beats, seconds - index * TRAIL_STEP_SECONDS, style)),
+    );
+    trail.current?.setAttribute('points', points.join(' '));
+  });
   return (
     <svg
       viewBox={`0 0 ${SIZE} ${SIZE}`}

@@ -1,5 +1,6 @@
 import { formatMeter, type Meter } from '@anchorbeat/core';
-import { meterWidth, SvgMeter } from '../line/SvgNotes.tsx';
+import { meterWidth } from '../line/signShapes.ts';
+import { SvgMeter } from '../line/SvgNotes.tsx';
 
 const SIZE_PX = 132;
 

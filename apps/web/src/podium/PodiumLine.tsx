@@ -5,7 +5,7 @@ import {
   type CountOff,
   type LineScale,
 } from '@anchorbeat/core';
-import { useEffect, useMemo, useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
 import type { Proof } from '../compiled/useCompiled.ts';
 import { beadPoint } from '../line/beadPlace.ts';
@@ -13,6 +13,7 @@ import { pointOnHop } from '../line/hopPaths.ts';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useEachFrame } from '../ui/useEachFrame.ts';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { LeadIn, leadInHops } from './LeadIn.tsx';
@@ -148,23 +149,17 @@ function PodiumBead({ bars, leadIn }: PodiumBeadProps) {
   const { piece } = useProof();
   const playback = usePlayback();
   const bead = useRef<SVGCircleElement>(null);
-  useEffect(() => {
-    let frame = 0;
-    const move = () => {
-      frame = requestAnimationFrame(move);
-      const moment = playback.momentMaybe();
-      const bar = moment?.phase === 'bar' ? bars[moment.performed - (bars[0]?.performed ?? 0)] : undefined;
-      const hop = moment?.phase === 'countOff' ? leadIn[moment.beatIndex] : undefined;
-      const written = bar && piece.bars[bar.barIndex];
-      const point =
-        moment?.phase === 'bar' && bar && written
-          ? beadPoint(bar, moment, pulseOf(written).length)
-          : hop && moment && pointOnHop(hop, Math.max(0, moment.share));
-      bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
-      if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
-    };
-    move();
-    return () => cancelAnimationFrame(frame);
-  }, [bars, leadIn, piece, playback]);
+  useEachFrame(() => {
+    const moment = playback.momentMaybe();
+    const bar = moment?.phase === 'bar' ? bars[moment.performed - (bars[0]?.performed ?? 0)] : undefined;
+    const hop = moment?.phase === 'countOff' ? leadIn[moment.beatIndex] : undefined;
+    const written = bar && piece.bars[bar.barIndex];
+    const point =
+      moment?.phase === 'bar' && bar && written
+        ? beadPoint(bar, moment, pulseOf(written).length)
+        : hop && moment && pointOnHop(hop, Math.max(0, moment.share));
+    bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
+    if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
+  });
   return <circle ref={bead} data-testid="bead" r={7} fill="var(--entry)" visibility="hidden" />;
 }

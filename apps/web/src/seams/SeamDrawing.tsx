@@ -7,12 +7,13 @@ import {
   type LineScale,
   type Seam,
 } from '@anchorbeat/core';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
 import { beadPoint } from '../line/beadPlace.ts';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useEachFrame } from '../ui/useEachFrame.ts';
 
 const HEIGHT_PX = 250;
 const BASE_Y = 150;
@@ -106,21 +107,15 @@ function SeamBead({ bars }: { readonly bars: readonly BarGeometry[] }) {
   const proof = useProof();
   const playback = usePlayback();
   const bead = useRef<SVGCircleElement>(null);
-  useEffect(() => {
-    let frame = 0;
-    const move = () => {
-      frame = requestAnimationFrame(move);
-      const moment = playback.momentMaybe();
-      const bar =
-        moment?.phase === 'bar' ? bars.find(({ performed }) => performed === moment.performed) : undefined;
-      const written = bar && proof.piece.bars[bar.barIndex];
-      const point =
-        moment?.phase === 'bar' && bar && written ? beadPoint(bar, moment, pulseOf(written).length) : null;
-      bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
-      if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
-    };
-    move();
-    return () => cancelAnimationFrame(frame);
-  }, [bars, playback, proof]);
+  useEachFrame(() => {
+    const moment = playback.momentMaybe();
+    const bar =
+      moment?.phase === 'bar' ? bars.find(({ performed }) => performed === moment.performed) : undefined;
+    const written = bar && proof.piece.bars[bar.barIndex];
+    const point =
+      moment?.phase === 'bar' && bar && written ? beadPoint(bar, moment, pulseOf(written).length) : null;
+    bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
+    if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
+  });
   return <circle ref={bead} r={7} fill="var(--entry)" visibility="hidden" />;
 }
