@@ -30,7 +30,7 @@ async function heardTimes(page: Page): Promise<number[]> {
 test('tempo changes while it sounds leave no gap and double no click', async ({ page }) => {
   await openPodium(page, quick(60));
   await page.keyboard.press('Space');
-  await expect(page.getByText('Bar 2', { exact: true })).toBeVisible();
+  await page.waitForTimeout(2000);
   for (const key of [']', ']', '[', '[', '[', ',', '.', 'p', 'b', ']', '[']) {
     await page.keyboard.press(key);
     await page.waitForTimeout(330);
@@ -57,17 +57,16 @@ test('a loop goes round until it is lifted, with what is heard changed on the wa
   await page.keyboard.press('k');
   await expect(page.getByTestId('run-wishes')).toContainText('click on downbeats');
   await page.keyboard.press('Space');
-  await expect(page.getByText('Bar 6', { exact: true })).toBeVisible();
-  await expect(page.getByText('Bar 3', { exact: true })).toBeVisible();
+  await page.waitForTimeout(9000);
   await page.keyboard.press('l');
-  await expect(page.getByText('Bar 8', { exact: true })).toBeVisible({ timeout: 10_000 });
-  await page.keyboard.press('Space');
+  await expect(page.getByText('count me in')).toBeVisible({ timeout: 20_000 });
   const times = (await heardTimes(page)).slice(4);
   const gaps = times.slice(1).map((time, index) => time - times[index]!);
-  expect(gaps.length).toBeGreaterThan(3);
+  expect(gaps.length, 'more bars than from bar 3 to the end').toBeGreaterThan(11);
   for (const gap of gaps) expect(gap).toBeCloseTo(4 * BEAT_SECONDS, 3);
+  const heard = (await heardTimes(page)).length;
   await page.keyboard.press('j');
-  await expect(page.getByText(/Bar (8|9|10)$/)).toBeVisible();
+  await expect.poll(async () => (await heardTimes(page)).length).toBeGreaterThan(heard);
   await page.keyboard.press('Space');
 });
 
@@ -90,13 +89,12 @@ test('a hold waits for the cue, and an open repeat goes round until it is told t
   await page.waitForTimeout(700);
   expect((await heardTimes(page)).length).toBe(before);
   await page.keyboard.press('c');
-  await expect(page.getByText('Bar 5', { exact: true })).toBeVisible();
-  const [cue, downbeat] = (await heardTimes(page)).slice(before);
+  await page.waitForTimeout(9000);
+  const [cue, downbeat, ...more] = (await heardTimes(page)).slice(before);
   expect(downbeat! - cue!).toBeCloseTo(BEAT_SECONDS, 3);
-  await expect(page.getByText('Bar 4', { exact: true })).toBeVisible();
+  expect(more.length, 'it went round more often than it is written').toBeGreaterThan(4 * 6);
   await page.keyboard.press('c');
-  await expect(page.getByText('Bar 6', { exact: true })).toBeVisible({ timeout: 10_000 });
-  await expect(page.getByText('count me in')).toBeVisible({ timeout: 10_000 });
+  await expect(page.getByText('count me in')).toBeVisible({ timeout: 20_000 });
 });
 
 test('bars are found by words, keys can be exchanged, and the footer shows the new ones', async ({
@@ -112,7 +110,7 @@ test('bars are found by words, keys can be exchanged, and the footer shows the n
   await page.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('button', { name: 'PageDown count me in' })).toBeVisible();
   await page.keyboard.press('PageDown');
-  await expect(page.getByText('Bar 4', { exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'PageDown stop' })).toBeVisible();
   await page.keyboard.press('PageDown');
   await expect(page.getByRole('button', { name: 'PageDown count me in' })).toBeVisible();
   await page.reload();
@@ -144,7 +142,7 @@ test('a pedal through MIDI and one on the screen do what the key map says', asyn
   await midi(0x99, 38, 90);
   await expect(page.getByTestId('run-wishes')).toContainText('round 1 to 4');
   await midi(0xb0, 64, 127);
-  await expect(page.getByText('Bar 2', { exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'space stop' })).toBeVisible();
   await page.keyboard.press('x');
   await page.getByRole('button', { name: 'right pedal' }).click();
   await expect(page.getByRole('button', { name: /count me in/ })).toBeVisible();
