@@ -8,7 +8,7 @@ export function NextSeam({ performed }: { readonly performed: number }) {
   const upcoming = compiled.seams.filter((seam) => seam.performed > performed).slice(0, 2);
   const [next, then] = upcoming;
   return (
-    <div className="mt-5 min-h-[6rem]" data-testid="next-seam">
+    <div className="mt-3 min-h-[6rem]" data-testid="next-seam">
       {next ? (
         <p className="text-[2.15rem] leading-snug">
           <b className="numeral text-seam">{countdown(next.performed - performed)}</b>

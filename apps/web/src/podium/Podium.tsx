@@ -8,6 +8,7 @@ import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { useKeys } from '../ui/useKeys.ts';
 import { actOfKeyMaybe } from './acts.ts';
 import { ConductingHand } from './ConductingHand.tsx';
+import { CountLine } from './CountLine.tsx';
 import { HearingNote } from './HearingNote.tsx';
 import { KeyMapDialog } from './KeyMapDialog.tsx';
 import { LevelsDialog } from './LevelsDialog.tsx';
@@ -21,6 +22,7 @@ import { RunClock } from './RunClock.tsx';
 import { RunWishes } from './RunWishes.tsx';
 import { SimulatedPedal } from './SimulatedPedal.tsx';
 import { soundingTempoAt } from './tempoAt.ts';
+import { useCountSchool } from './useCountSchool.ts';
 import { useHandStyle } from './useHandStyle.ts';
 import { useMidiKeys } from './useMidiKeys.ts';
 import { useOwnKeys } from './useOwnKeys.ts';
@@ -44,6 +46,7 @@ export function Podium() {
   const [own, setOwn] = useOwnKeys();
   const [opened, setOpened] = useState<'keys' | 'patterns' | 'levels' | null>(null);
   const [hand, setHand] = useHandStyle();
+  const [schoolId, nextSchool] = useCountSchool();
   const [hasPedal, setPedal] = useState(false);
   const midi = useMidiKeys();
   const act = usePodiumActs({
@@ -52,6 +55,7 @@ export function Podium() {
     onPatterns: () => setOpened('patterns'),
     onLevels: () => setOpened('levels'),
     onPedal: () => setPedal(!hasPedal),
+    onSchool: nextSchool,
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
   });
   useKeys(({ key, command }) => {
@@ -86,6 +90,7 @@ export function Podium() {
             </span>
             <RunWishes />
           </div>
+          <CountLine bar={bar} schoolId={schoolId} />
           <Next performed={performed} />
         </div>
         {hand.isShown && <ConductingHand style={hand.style} />}

@@ -26,6 +26,7 @@ export const PODIUM_ACTS = {
   earlier: { key: 'ArrowLeft', name: 'a bar earlier', group: 'Run' },
   later: { key: 'ArrowRight', name: 'a bar later', group: 'Run' },
   start: { key: 'Home', name: 'to the start', group: 'Run' },
+  school: { key: 'n', name: 'how the bar is counted', group: 'Screen' },
   hand: { key: 'h', name: 'show the hand, or not', group: 'Screen' },
   patterns: { key: 'd', name: 'how the hand goes in every meter', group: 'Screen' },
   pedal: { key: 'x', name: 'pedals on the screen', group: 'Screen' },

@@ -31,6 +31,7 @@ interface PodiumActsOptions {
   readonly onPlace: () => void;
   readonly onKeys: () => void;
   readonly onHand: () => void;
+  readonly onSchool: () => void;
   readonly onPatterns: () => void;
   readonly onPedal: () => void;
   readonly onLevels: () => void;
@@ -105,6 +106,7 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
     later: () => goTo(entryBar() + 1),
     start: () => goTo(0),
     full: () => void toggleFullScreen(),
+    school: options.onSchool,
     hand: options.onHand,
     patterns: options.onPatterns,
     pedal: options.onPedal,
