@@ -9,8 +9,6 @@ export default defineConfig({
   timeout: 60_000,
   workers: 2,
   fullyParallel: true,
-  // Sound is timed on a machine that others use too: a test that fails for want of time is tried once more, and told.
-  retries: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,

@@ -124,6 +124,7 @@ export { COUNT_SCHOOLS, countSchoolMaybe } from './count/schools.ts';
 export { MAX_COUNT_OFF_BARS, PLAIN_COUNT_OFF } from './countoff/settings.ts';
 export type { CountOffSettings } from './countoff/settings.ts';
 export { COUNT_OFF_STYLES } from './countoff/styles.ts';
+export { formatPitch, parsePitch } from './countoff/pitch.ts';
 export { countOffFor } from './countoff/countOff.ts';
 export type { CountOff, CountOffBeat } from './countoff/countOff.ts';
 

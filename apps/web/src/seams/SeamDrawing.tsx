@@ -2,7 +2,7 @@ import {
   noteValueLength,
   performedGeometry,
   pulseOf,
-  toNumber,
+  secondsOf,
   type BarGeometry,
   type LineScale,
   type Seam,
@@ -79,10 +79,8 @@ function CarryBand({
 }) {
   const end = (bars.at(-1)?.xPx ?? 0) + (bars.at(-1)?.widthPx ?? 0);
   if (!seam.carry) return null;
-  const stepOf = (length: number, rate: Seam['rateBefore']) =>
-    ((60 * length) / toNumber(rate)) * PIXELS_PER_SECOND;
-  const before = stepOf(toNumber(noteValueLength(seam.carry.before)), seam.rateBefore);
-  const after = stepOf(toNumber(noteValueLength(seam.carry.after)), seam.rateAfter);
+  const before = secondsOf(noteValueLength(seam.carry.before), seam.rateBefore) * PIXELS_PER_SECOND;
+  const after = secondsOf(noteValueLength(seam.carry.after), seam.rateAfter) * PIXELS_PER_SECOND;
   if (Math.min(before, after) < MIN_CARRY_PX) return null;
   const ticks = [
     ...Array.from({ length: Math.floor(anchorX / before + 1e-6) + 1 }, (_, step) => anchorX - step * before),

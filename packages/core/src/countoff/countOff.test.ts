@@ -3,7 +3,7 @@ import { compilePiece } from '../compile/compile.ts';
 import { toNumber } from '../fraction/fraction.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { countOffFor } from './countOff.ts';
-import { chordTonesNear, parseKeyMaybe } from './pitch.ts';
+import { chordTonesNear, formatPitch, parseKeyMaybe, parsePitch } from './pitch.ts';
 import { PLAIN_COUNT_OFF, type CountOffSettings } from './settings.ts';
 
 const at = (bar: object, settings: Partial<CountOffSettings>, key?: string) => {
@@ -93,5 +93,29 @@ describe('on chord tones', () => {
 
   test.each(['H major', 'sol', '', 'C# dorian'])('"%s" is no key', (text) => {
     expect(parseKeyMaybe(text)).toBeNull();
+  });
+});
+
+describe('a pitch by name', () => {
+  test.each([
+    ['C4', 60],
+    ['f4', 65],
+    ['B♭3', 58],
+    ['Bb3', 58],
+    ['b3', 59],
+    ['C#5', 73],
+    ['C-1', 0],
+    ['G9', 127],
+  ])('%s is MIDI note %i', (text, midi) => {
+    expect(parsePitch(text)).toEqual({ ok: true, value: midi });
+  });
+
+  test.each(['H4', 'C', 'G#9', 'Cb-1', '', '60'])('"%s" is refused', (text) => {
+    expect(parsePitch(text).ok).toBe(false);
+  });
+
+  test('every MIDI note has a name that reads back', () => {
+    for (let midi = 0; midi < 128; midi++)
+      expect(parsePitch(formatPitch(midi))).toEqual({ ok: true, value: midi });
   });
 });

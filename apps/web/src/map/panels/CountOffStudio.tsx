@@ -3,7 +3,9 @@ import {
   COUNT_OFF_STYLES,
   COUNT_SCHOOLS,
   countOffFor,
+  formatPitch,
   MAX_COUNT_OFF_BARS,
+  parsePitch,
   PLAIN_COUNT_OFF,
   systemGeometry,
   type CompiledPiece,
@@ -141,32 +143,20 @@ function CueWord({ settings, onSet, place }: TypedProps & { readonly place: stri
   return <Typed label="Cue word" placeholder={place} value={text} onText={setText} onSet={set} />;
 }
 
-const NOTE_NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
-const NOTE = /^([a-g])([#♯b♭]?)(-?\d)$/i;
-const NATURAL: Readonly<Record<string, number>> = { c: 0, d: 2, e: 4, f: 5, g: 7, a: 9, b: 11 };
-
 /** The first note of the entry, near which a pitched count-off lies: "F4", with C4 the middle C. */
 function FirstNote({ settings, onSet }: TypedProps) {
   const { firstNote } = settings;
-  const [text, setText] = useState(
-    firstNote === null ? '' : `${NOTE_NAMES[firstNote % 12]}${Math.floor(firstNote / 12) - 1}`,
-  );
+  const [text, setText] = useState(firstNote === null ? '' : formatPitch(firstNote));
   const set = () => {
-    const typed = text.trim();
-    const midi = typed === '' ? null : midiMaybe(typed);
-    if (typed !== '' && midi === null) toast(`"${typed.slice(0, 12)}" is no note: write F4, B♭3 or C#5`);
-    else if (midi !== firstNote) onSet({ firstNote: midi });
+    if (text.trim() === '') {
+      if (firstNote !== null) onSet({ firstNote: null });
+      return;
+    }
+    const pitch = parsePitch(text);
+    if (!pitch.ok) toast(pitch.problem.message);
+    else if (pitch.value !== firstNote) onSet({ firstNote: pitch.value });
   };
   return <Typed label="First note" placeholder="F4" value={text} onText={setText} onSet={set} />;
-}
-
-function midiMaybe(text: string): number | null {
-  const [, letter = '', sign = '', octave = ''] = NOTE.exec(text) ?? [];
-  const natural = NATURAL[letter.toLowerCase()];
-  if (natural === undefined) return null;
-  const accidental = sign === '' ? 0 : /[#♯]/.test(sign) ? 1 : -1;
-  const midi = natural + accidental + 12 * (Number(octave) + 1);
-  return midi >= 0 && midi <= 127 ? midi : null;
 }
 
 interface TypedLineProps {
