@@ -234,3 +234,58 @@ export { barLinesOf, writeShorthand } from './shorthand/writeShorthand.ts';
 export type { BarLines } from './shorthand/writeShorthand.ts';
 export { mergeBars, UNSAID } from './shorthand/mergeBars.ts';
 export type { KeptField } from './shorthand/mergeBars.ts';
+
+export {
+  DRILL_CLICKS,
+  drillRunMaybe,
+  MOST_CONTEXT_BARS,
+  MOST_ROUNDS,
+  PLAIN_DRILL,
+  printedBpmMaybe,
+} from './drill/drill.ts';
+export type { DrillClick, DrillRun, DrillSettings } from './drill/drill.ts';
+export {
+  barOfPlaceMaybe,
+  barsPlace,
+  drillSpanMaybe,
+  performedOfPlaceMaybe,
+  phraseAround,
+  seamPlace,
+} from './drill/place.ts';
+export type { DrillContext, DrillPlace } from './drill/place.ts';
+export {
+  afterMark,
+  drillOnRung,
+  LADDER_RULES,
+  LADDER_STAGES,
+  LADDER_START,
+  PLAIN_LADDER,
+  rungsOf,
+} from './drill/ladder.ts';
+export type {
+  LadderGround,
+  LadderPlan,
+  LadderRule,
+  LadderStage,
+  LadderState,
+  LadderStep,
+  Mark,
+  Rung,
+} from './drill/ladder.ts';
+export { DRILL_WAYS, promptFor, WAYS } from './drill/ways.ts';
+export type { DrillWay } from './drill/ways.ts';
+export { landsAfterBars, leastCommonLength } from './drill/grid.ts';
+export { leadHands } from './drill/leadHand.ts';
+export type { LeadHands } from './drill/leadHand.ts';
+export {
+  fullMeterOf,
+  MOST_CYCLE_METERS,
+  otherGroupings,
+  TRAINER_KINDS,
+  trainerPiece,
+} from './drill/trainer.ts';
+export type { TrainerExercise, TrainerGround, TrainerPiece } from './drill/trainer.ts';
+export { plainPulsesFor, readsAs } from './drill/readsAs.ts';
+export type { ReadsAs } from './drill/readsAs.ts';
+export { isRestDue, pieceReadinessMaybe, readinessOf, runsOver, seamRecord } from './drill/record.ts';
+export type { Drilled, RunResult, SeamReadiness, SeamRecord } from './drill/record.ts';

@@ -4,20 +4,30 @@ import { firstAtOrAfter } from '../timeline/query.ts';
 import type { RunSource } from './runPlan.ts';
 import type { ClickChoice, Fade, RunSettings } from './settings.ts';
 
-/** Whether a click of the piece, by its index in the click plan, is heard. */
-export type AudibleClicks = (index: number) => boolean;
+/** What is heard of a run. */
+export interface AudibleClicks {
+  /** Whether a click of the piece, by its index in the click plan, is heard. */
+  readonly isHeard: (index: number) => boolean;
+  /** Whether what sounds beside the click plan, as a subdivision does, is heard in a performed bar. */
+  readonly isOpen: (performed: number) => boolean;
+}
 
 /** What is heard of the click as a run is wanted. Fades count performed bars from the entry. */
 export function audibleClicks(source: RunSource, settings: RunSettings, entrySeconds: number): AudibleClicks {
   const { clicks, seams, timeline } = source.compiled;
-  const anchors = new Set(seams.map((seam) => seam.performed));
+  const { seamAt } = settings;
+  const anchors = new Set(seamAt === null ? seams.map((seam) => seam.performed) : [seamAt]);
   const entryBar = firstAtOrAfter(timeline.barStartSeconds, entrySeconds - 1e-7);
   const { fade, clickOn } = settings;
-  return (index) => {
-    const kind = clickKind(clicks, index);
-    const performed = clicks.performed[index] ?? 0;
-    if (!isChosen(clickOn, kind, anchors.has(performed))) return false;
-    return fade === null || isLeft(fade, source, { performed, sinceEntry: performed - entryBar, kind });
+  const isLeftOf = (kind: Kind, performed: number) =>
+    fade === null || isLeft(fade, source, { performed, sinceEntry: performed - entryBar, kind });
+  return {
+    isHeard: (index) => {
+      const kind = clickKind(clicks, index);
+      const performed = clicks.performed[index] ?? 0;
+      return isChosen(clickOn, kind, anchors.has(performed)) && isLeftOf(kind, performed);
+    },
+    isOpen: (performed) => isLeftOf('subdivision', performed),
   };
 }
 
@@ -30,6 +40,7 @@ function isChosen(clickOn: ClickChoice, kind: Kind, isAnchorBar: boolean): boole
     case 'subdivision':
       return true;
     case 'pulse':
+    case 'carry':
       return kind !== 'subdivision';
     case 'downbeats':
       return kind === 'downbeat';

@@ -1,10 +1,13 @@
-import { clickKind } from '../click/clickPlan.ts';
+import { clickKind, type ClickKind } from '../click/clickPlan.ts';
 import { countOffFor, type CountOff } from '../countoff/countOff.ts';
-import { barLength, type Bar } from '../piece/piece.ts';
+import type { Fraction } from '../fraction/fraction.ts';
+import type { Bar } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
+import { rhythmOnsets } from '../rhythm/rhythm.ts';
 import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds, secondsAtRatio } from '../timeline/query.ts';
 import type { PerformedHold } from '../timeline/timeline.ts';
 import { audibleClicks, type AudibleClicks } from './audibleClicks.ts';
+import { carryNotes, equalNotes } from './extraNotes.ts';
 import { openRepeats, type OpenRepeat } from './openRepeats.ts';
 import {
   MOST_RUN_SECONDS,
@@ -92,11 +95,20 @@ export class RunPlanner {
       this.playTo(from, end, skipsHoldAt);
       skipsHoldAt = -1;
       if (!round) return;
-      if (this.isOver) return;
+      if (this.isOver || (round.isLoop && this.isLastRound(round.from))) return;
       from = this.barStart(round.from);
       if (round.isLoop && this.settings.countsEachRound)
         this.countOff(countOffFor(this.source.piece, this.timeline, round.from));
     }
+  }
+
+  /** Whether the round that has just been planned was the last one wanted. */
+  private isLastRound(loopFrom: number): boolean {
+    const { rounds } = this.settings;
+    const start = this.barStart(loopFrom);
+    const isRound = ({ kind, fromSeconds }: RunStretch) =>
+      kind === 'music' && Math.abs(fromSeconds - start) < SAME_MOMENT_SECONDS;
+    return rounds !== null && this.stretches.filter(isRound).length >= rounds;
   }
 
   private get timeline() {
@@ -151,29 +163,35 @@ export class RunPlanner {
     for (let index = first; index < timeSeconds.length; index++) {
       const time = timeSeconds[index] as number;
       if (time >= toSeconds - SAME_MOMENT_SECONDS) break;
-      if (this.audible(index))
+      if (this.audible.isHeard(index))
         this.clicks.push({
           timeSeconds: this.at + (time - fromSeconds) / this.pace,
           kind: clickKind(this.source.compiled.clicks, index),
           ...(this.settings.spoken === 'everything' && this.wordAt(index)),
         });
     }
-    if (this.settings.overlay) this.overlay(this.settings.overlay, fromSeconds, toSeconds);
+    this.extraNotes(fromSeconds, toSeconds);
     this.add('music', fromSeconds, toSeconds - fromSeconds, this.pace, null);
   }
 
-  /** Equal notes by written length: the k-th of n at k/n of the bar (timing.md, Grids). The first is the downbeat itself. */
-  private overlay(count: number, fromSeconds: number, toSeconds: number): void {
+  /** What sounds beside the click plan: equal notes over the bar, its rhythm, the carry through a seam. */
+  private extraNotes(fromSeconds: number, toSeconds: number): void {
+    const { overlay, soundsRhythm, clickOn } = this.settings;
+    if (!overlay && !soundsRhythm && clickOn !== 'carry') return;
     const { barStartSeconds, route } = this.timeline;
     const notes: RunClick[] = [];
     const last = firstAtOrAfter(barStartSeconds, toSeconds - SAME_MOMENT_SECONDS);
     for (let bar = lastAtOrBefore(barStartSeconds, fromSeconds + SAME_MOMENT_SECONDS); bar < last; bar++) {
-      const length = barLength(this.source.piece.bars[route.barIndex[bar] ?? 0] as Bar);
-      for (let note = 1; note < count; note++) {
-        const time = secondsAtRatio(this.timeline, bar, length.n * note, length.d * count);
-        if (time < fromSeconds - SAME_MOMENT_SECONDS || time >= toSeconds - SAME_MOMENT_SECONDS) continue;
-        notes.push({ timeSeconds: this.at + (time - fromSeconds) / this.pace, kind: 'overlay' });
-      }
+      const written = this.source.piece.bars[route.barIndex[bar] ?? 0] as Bar;
+      const put = (kind: ClickKind, { n, d }: Fraction) => {
+        const time = secondsAtRatio(this.timeline, bar, n, d);
+        if (time < fromSeconds - SAME_MOMENT_SECONDS || time >= toSeconds - SAME_MOMENT_SECONDS) return;
+        notes.push({ timeSeconds: this.at + (time - fromSeconds) / this.pace, kind });
+      };
+      if (overlay) for (const at of equalNotes(written, overlay)) put('overlay', at);
+      if (soundsRhythm && written.rhythm) for (const at of rhythmOnsets(written.rhythm)) put('overlay', at);
+      if (clickOn === 'carry' && this.audible.isOpen(bar))
+        for (const at of carryNotes(this.source, bar, this.settings.seamAt)) put('subdivision', at);
     }
     this.clicks.push(...notes);
     this.clicks.sort((a, b) => a.timeSeconds - b.timeSeconds);

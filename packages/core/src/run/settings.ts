@@ -1,5 +1,5 @@
-/** What the click falls on. */
-export const CLICK_CHOICES = ['pulse', 'subdivision', 'downbeats', 'anchors', 'nothing'] as const;
+/** What the click falls on. The carry sounds through a seam, over the bar before it and the bar after, under the pulse. */
+export const CLICK_CHOICES = ['pulse', 'subdivision', 'carry', 'downbeats', 'anchors', 'nothing'] as const;
 export type ClickChoice = (typeof CLICK_CHOICES)[number];
 
 /** How the click drops out, to find out whether the inner pulse goes on. Counted in performed bars from the entry. */
@@ -34,6 +34,12 @@ export interface RunSettings {
   readonly spoken: SpokenChoice;
   /** Counts off before each round, or goes round without a gap. */
   readonly countsEachRound: boolean;
+  /** Times round the loop before the run ends; null for as long as it is wanted. */
+  readonly rounds: number | null;
+  /** The seam that is being drilled, by its performed bar: only its carry and its anchor sound. Null for every seam. */
+  readonly seamAt: number | null;
+  /** Sounds the written rhythm of every bar that has one. */
+  readonly soundsRhythm: boolean;
 }
 
 export const SLOWEST_PERCENT = 25;
@@ -47,4 +53,7 @@ export const PLAIN_RUN: RunSettings = {
   overlay: null,
   spoken: 'count-off',
   countsEachRound: false,
+  rounds: null,
+  seamAt: null,
+  soundsRhythm: false,
 };

@@ -1,0 +1,95 @@
+import type { CompiledPiece } from '../compile/compile.ts';
+import type { Piece } from '../piece/piece.ts';
+import type { PerformedSpan } from '../run/settings.ts';
+
+/**
+ * What is drilled: the seam before a written bar, or a span of bars. `label` is the printed number of that bar when it was
+ * noted, so that the place is found again after bars were put in or taken out before it.
+ */
+export interface DrillPlace {
+  readonly kind: 'seam' | 'bars';
+  readonly barIndex: number;
+  readonly label: string | null;
+  /** How many bars a span has; 0 for a seam, which lies between two. */
+  readonly bars: number;
+}
+
+/** Bars played before and after what is drilled. For a seam both are at least 1. */
+export interface DrillContext {
+  readonly before: number;
+  readonly after: number;
+}
+
+export function seamPlace({ labels }: Pick<CompiledPiece, 'labels'>, barIndex: number): DrillPlace {
+  return { kind: 'seam', barIndex, label: labels[barIndex] ?? null, bars: 0 };
+}
+
+export function barsPlace(
+  { labels }: Pick<CompiledPiece, 'labels'>,
+  barIndex: number,
+  bars: number,
+): DrillPlace {
+  return { kind: 'bars', barIndex, label: labels[barIndex] ?? null, bars };
+}
+
+/**
+ * The written bar a noted place is at now: the bar with its printed number, the nearest where several have it; the same
+ * index where no bar has a number like it. Null where the piece has become too short.
+ */
+export function barOfPlaceMaybe(labels: ReadonlyArray<string | null>, place: DrillPlace): number | null {
+  let nearest: number | null = null;
+  if (place.label !== null && labels[place.barIndex] !== place.label) {
+    labels.forEach((label, index) => {
+      if (label !== place.label) return;
+      if (nearest === null || Math.abs(index - place.barIndex) < Math.abs(nearest - place.barIndex))
+        nearest = index;
+    });
+  }
+  return nearest ?? (place.barIndex < labels.length ? place.barIndex : null);
+}
+
+/** Whether running a place goes over the seam before a written bar; both as they are now. */
+export function goesOver(labels: ReadonlyArray<string | null>, place: DrillPlace, seamBar: number): boolean {
+  const bar = barOfPlaceMaybe(labels, place);
+  if (bar === null) return false;
+  return place.kind === 'seam' ? bar === seamBar : seamBar > bar && seamBar < bar + place.bars;
+}
+
+/** The performed bars of a drill, or null where its place is never performed. */
+export function drillSpanMaybe(
+  compiled: CompiledPiece,
+  place: DrillPlace,
+  context: DrillContext,
+): PerformedSpan | null {
+  const performed = performedOfPlaceMaybe(compiled, place);
+  if (performed === null) return null;
+  const count = compiled.timeline.route.barIndex.length;
+  const from = Math.max(0, performed - context.before);
+  return { from, to: Math.min(count, Math.max(from + 1, performed + place.bars + context.after)) };
+}
+
+/** The performed bar at which a place is first heard: for a seam, the bar after it. */
+export function performedOfPlaceMaybe(compiled: CompiledPiece, place: DrillPlace): number | null {
+  const bar = barOfPlaceMaybe(compiled.labels, place);
+  if (bar === null) return null;
+  if (place.kind === 'seam') {
+    const seam = compiled.seams.find(({ performed }) => compiled.timeline.route.barIndex[performed] === bar);
+    if (seam) return seam.performed;
+  }
+  const performed = compiled.firstPerformed[bar] ?? -1;
+  return performed < 0 ? null : performed;
+}
+
+/** Bars to the nearest rehearsal mark on either side: how far the phrase around a performed bar is taken to reach. */
+export function phraseAround({ bars }: Piece, { timeline }: CompiledPiece, performed: number): DrillContext {
+  const { barIndex } = timeline.route;
+  const isMarked = (at: number) => bars[barIndex[at] ?? -1]?.rehearsalMark !== undefined;
+  let before = 1;
+  while (before < MOST_PHRASE_BARS && before < performed && !isMarked(performed - before)) before++;
+  let after = 1;
+  while (after < MOST_PHRASE_BARS && performed + after < barIndex.length && !isMarked(performed + after))
+    after++;
+  return { before, after };
+}
+
+const MOST_PHRASE_BARS = 8;

@@ -1,0 +1,127 @@
+import { describe, expect, test } from '@jest/globals';
+import { compilePiece } from '../compile/compile.ts';
+import { toNumber } from '../fraction/fraction.ts';
+import type { BarDocument } from '../piece/document.ts';
+import { pieceOf } from '../test/pieceOf.ts';
+import { formatNoteValue } from '../value/text.ts';
+import { DIFFICULTY_WEIGHTS } from './difficulty.ts';
+import { seamDetails, type SeamKind } from './details.ts';
+
+/**
+ * Twenty-five seams of every kind, each reckoned a second time below with plain numbers: a side is its bar and beat in
+ * quarters, and quarters a minute.
+ */
+interface Side {
+  readonly meter: string;
+  readonly quarters: number;
+  readonly beat: number;
+  /** In an uneven bar another than the first. */
+  readonly lastBeat: number;
+  readonly bpm: number;
+}
+
+const side = (meter: string, quarters: number, beat: number, bpm: number, lastBeat = beat): Side => ({
+  meter,
+  quarters,
+  beat,
+  lastBeat,
+  bpm,
+});
+
+const SEAMS: ReadonlyArray<readonly [SeamKind, Side, Side]> = [
+  ['odd bar', side('4/4', 4, 1, 96), side('15/16 as 4+4+4+3', 3.75, 1, 96)],
+  ['odd bar', side('4/4', 4, 1, 120), side('7/8 as 2+2+3', 3.5, 1, 120)],
+  ['odd bar', side('3/4', 3, 1, 132), side('5/8 as 2+3', 2.5, 1, 132)],
+  ['odd bar', side('3/4', 3, 1, 90), side('2/4+3/8', 3.5, 1, 90)],
+  ['odd bar', side('4/4', 4, 1, 88), side('9/8', 4.5, 1.5, 88)],
+  ['odd bar', side('6/8', 3, 1.5, 100), side('7/8 as 3+2+2', 3.5, 1.5, 100)],
+  ['odd bar', side('15/16 as 4+4+4+3', 3.75, 1, 104, 0.75), side('4/4', 4, 1, 104)],
+  ['same subdivision', side('4/4', 4, 1, 96), side('3/4', 3, 1, 96)],
+  ['same subdivision', side('4/4', 4, 1, 60), side('5/8', 2.5, 0.5, 60)],
+  ['same subdivision', side('4/4', 4, 1, 72), side('6/8', 3, 1.5, 72)],
+  ['same subdivision', side('2/2', 4, 2, 144), side('2/4', 2, 1, 144)],
+  ['same subdivision', side('9/8', 4.5, 1.5, 112), side('2/4', 2, 1, 112)],
+  ['regrouped', side('7/8 as 2+2+3', 3.5, 1, 120, 1.5), side('7/8 as 3+2+2', 3.5, 1.5, 120)],
+  ['regrouped', side('8/8 as 3+3+2', 4, 1.5, 126, 1), side('8/8 as 2+3+3', 4, 1, 126)],
+  ['regrouped', side('3/4', 3, 1, 108), side('6/8', 3, 1.5, 108)],
+  ['pulse kept', side('6/8', 3, 1.5, 108), side('4/4', 4, 1, 72)],
+  ['pulse kept', side('4/4', 4, 1, 88), side('12/8', 6, 1.5, 132)],
+  ['pulse kept', side('2/2', 4, 2, 160), side('3/4', 3, 1, 80)],
+  ['carried over', side('4/4', 4, 1, 96), side('4/4', 4, 1, 64)],
+  ['carried over', side('4/4', 4, 1, 72), side('4/4', 4, 1, 54)],
+  ['carried over', side('3/4', 3, 1, 84), side('3/4', 3, 1, 42)],
+  ['carried over', side('4/4', 4, 1, 100), side('6/8', 3, 1.5, 120)],
+  ['carried over', side('4/4', 4, 1, 60), side('4/4', 4, 1, 75)],
+  ['new tempo', side('4/4', 4, 1, 96), side('4/4', 4, 1, 101)],
+  ['new tempo', side('3/4', 3, 1, 61), side('7/8 as 2+2+3', 3.5, 1, 97)],
+];
+
+const QUARTERS: Readonly<Record<string, number>> = {
+  whole: 4,
+  half: 2,
+  quarter: 1,
+  eighth: 1 / 2,
+  sixteenth: 1 / 4,
+  '32nd': 1 / 8,
+};
+const TUPLETS: Readonly<Record<string, number>> = { triplet: 2 / 3, quintuplet: 4 / 5, septuplet: 4 / 7 };
+
+/** The length of a note by its name, in quarters. */
+function quartersOf(name: string): number {
+  return name
+    .split(' ')
+    .reduce(
+      (length, word) => length * (QUARTERS[word] ?? TUPLETS[word] ?? (word === 'dotted' ? 1.5 : NaN)),
+      1,
+    );
+}
+
+const milliseconds = (quarters: number, { bpm }: Side) => (quarters * 60_000) / bpm;
+const barOf = ({ meter, bpm }: Side): BarDocument => ({ meter, tempo: [{ tempo: `quarter = ${bpm}` }] });
+
+describe.each(SEAMS)('%s', (kind, before, after) => {
+  const piece = pieceOf(barOf(before), barOf(after));
+  const { seams, timeline } = compilePiece(piece);
+  const seam = seams[0]!;
+  const details = seamDetails(piece, timeline, seam);
+  const beats = [milliseconds(before.lastBeat, before), milliseconds(after.beat, after)] as const;
+
+  test(`${before.meter} at ${before.bpm} to ${after.meter} at ${after.bpm}`, () => {
+    expect(details.kind).toBe(kind);
+    expect(details.pulseAfter.milliseconds).toBeCloseTo(beats[1], 6);
+    expect(toNumber(details.pulseAfter.bpm)).toBeCloseTo(60_000 / beats[1], 6);
+    expect(details.beatRatio).toBeCloseTo(beats[1] / beats[0], 9);
+  });
+
+  test('what carries over lasts equally long on both sides, or the miss is told', () => {
+    const carry = seam.carry ?? details.nearest!;
+    const [was, is] = [quartersOf(formatNoteValue(carry.before)), quartersOf(formatNoteValue(carry.after))];
+    const missRatio = milliseconds(is, after) / milliseconds(was, before) - 1;
+    expect(seam.carry === null).toBe(kind === 'new tempo');
+    if (seam.carry) expect(missRatio).toBeCloseTo(0, 12);
+    else {
+      expect(details.nearest!.errorRatio).toBeCloseTo(missRatio, 9);
+      expect(details.nearest!.missMilliseconds).toBeCloseTo(
+        missRatio * milliseconds(after.quarters, after),
+        6,
+      );
+    }
+  });
+
+  test('traps come out in milliseconds', () => {
+    const rounding = details.traps.find((trap) => trap.kind === 'rounding');
+    const short = before.quarters - after.quarters;
+    const isOdd = short !== 0 && Math.abs(short) < before.lastBeat;
+    expect(rounding !== undefined).toBe(isOdd);
+    if (rounding) expect(rounding.lateMilliseconds).toBeCloseTo(milliseconds(short, after), 6);
+    const triplet = details.traps.find((trap) => trap.kind === 'triplet');
+    expect(triplet !== undefined).toBe(after.meter === '15/16 as 4+4+4+3');
+    if (triplet) expect(triplet.lateMilliseconds).toBeCloseTo(milliseconds(0.25, after), 6);
+  });
+
+  test('the difficulty is the sum of its parts', () => {
+    const points = details.difficulty.map((share) => share.points);
+    expect(seam.difficulty.score).toBe(Math.round(points.reduce((a, b) => a + b, 0)));
+    for (const { part, most } of details.difficulty) expect(most).toBe(DIFFICULTY_WEIGHTS[part]);
+  });
+});
