@@ -18,9 +18,13 @@ export async function makePiece(
   title: string,
   bars: readonly BarDocument[],
 ): Promise<string> {
+  return makePieceOf(request, { format: 'anchorbeat-piece', version: 1, title, bars });
+}
+
+/** The same from a whole document. */
+export async function makePieceOf(request: APIRequestContext, piece: object): Promise<string> {
   const [ensemble] = (await (await request.get('/api/ensembles')).json()) as EnsembleResponse[];
   const id = randomUUID();
-  const piece = { format: 'anchorbeat-piece', version: 1, title, bars };
   const answer = await request.post('/api/pieces', { data: { id, ensembleId: ensemble?.id, piece } });
   expect(answer.status()).toBe(201);
   return id;

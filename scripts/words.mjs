@@ -11,6 +11,8 @@ const FOLDER = join(ROOT, 'apps/web/public/words');
 const LAST_NUMBER = 48;
 /** What is shown, and what is said for it where that differs. */
 const SAID = { '&': 'and', e: 'ee', a: 'uh', ready: 'ready', go: 'go' };
+/** Said before a drill that is done off the instruments. */
+const CALLS = ['speak the count', 'clap the groups', 'step and sing'];
 const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ'.split('');
 const GAP_SECONDS = 0.05;
 const LEAD_SECONDS = 0.012;
@@ -21,6 +23,7 @@ const words = [
   ...Array.from({ length: LAST_NUMBER }, (_, index) => [String(index + 1), String(index + 1)]),
   ...Object.entries(SAID),
   ...LETTERS.map((letter) => [letter, letter === 'A' ? 'ay' : letter]),
+  ...CALLS.map((call) => [call, call]),
 ];
 
 const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-words-'));

@@ -3,6 +3,7 @@ import { APP_GUARD } from '@nestjs/core';
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { dataSourceOptions } from './database/dataSource.ts';
+import { DrillsModule } from './drills/drills.module.ts';
 import { EnsemblesModule } from './ensembles/ensembles.module.ts';
 import { HealthModule } from './health/health.module.ts';
 import { PiecesModule } from './pieces/pieces.module.ts';
@@ -19,6 +20,7 @@ export class AppModule {
         ThrottlerModule.forRoot([{ ttl: 1000, limit: REQUESTS_PER_SECOND }]),
         PiecesModule,
         EnsemblesModule,
+        DrillsModule,
         HealthModule,
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],

@@ -82,6 +82,11 @@ export class WebAudioOutput implements SoundOutput {
     this.words = { buffer: await this.context.decodeAudioData(file), index };
   }
 
+  /** Whether words are said, and not clicked. */
+  get hasVoice(): boolean {
+    return this.words !== null;
+  }
+
   /** A word begins so much earlier that its vowel falls on the beat; what would be in the past is left out. */
   private speak(source: AudioBufferSourceNode, word: SpokenWord, whenSeconds: number): void {
     const begin = whenSeconds - word.anchorSeconds;

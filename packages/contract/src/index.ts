@@ -9,3 +9,5 @@ export {
   SaveRevisionRequest,
 } from './pieces/requests.ts';
 export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse } from './pieces/responses.ts';
+export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
+export type { DrillResponse, RunResponse } from './drills/responses.ts';

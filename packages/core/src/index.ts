@@ -174,6 +174,7 @@ export {
 } from './run/settings.ts';
 export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
 
+export { spokenPlan } from './run/spoken.ts';
 export { auditionPlanOf } from './run/audition.ts';
 export type { TempoJoin } from './run/audition.ts';
 export { barMomentAt, runMomentMaybe } from './run/runMoment.ts';
@@ -219,6 +220,7 @@ export {
   entryWords,
   isRestBar,
   nextEntryMaybe,
+  restingAt,
   restRunMaybe,
   restRuns,
   sectionSpans,

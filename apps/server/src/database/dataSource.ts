@@ -1,12 +1,13 @@
 import type { Database } from 'better-sqlite3';
 import type { DataSourceOptions } from 'typeorm';
-import { EnsembleEntity, PieceEntity, RevisionEntity } from './entities.ts';
+import { DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from './entities.ts';
 import { Pieces1764000000000 } from './migrations/0001-pieces.ts';
 import { Sections1795500000000 } from './migrations/0002-sections.ts';
+import { DrillsAndRuns1795600000000 } from './migrations/0003-drills-and-runs.ts';
 
 const BUSY_TIMEOUT_MS = 5000;
 
-export const ENTITIES = [EnsembleEntity, PieceEntity, RevisionEntity];
+export const ENTITIES = [EnsembleEntity, PieceEntity, RevisionEntity, DrillEntity, RunEntity];
 
 /** SQLite, made or migrated when it is opened. A save is on the disk before it is acknowledged. */
 export function dataSourceOptions(databaseFile: string): DataSourceOptions {
@@ -14,7 +15,7 @@ export function dataSourceOptions(databaseFile: string): DataSourceOptions {
     type: 'better-sqlite3',
     database: databaseFile,
     entities: ENTITIES,
-    migrations: [Pieces1764000000000, Sections1795500000000],
+    migrations: [Pieces1764000000000, Sections1795500000000, DrillsAndRuns1795600000000],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: Database) => {

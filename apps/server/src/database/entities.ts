@@ -1,3 +1,4 @@
+import type { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
 import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, Unique } from 'typeorm';
 
 /** A band or choir with its shelf of pieces. */
@@ -67,4 +68,54 @@ export class RevisionEntity {
   /** What was done, in a musician's words: a JSON list of strings. */
   @Column('text')
   edits: string;
+}
+
+/** A drill kept with a piece. Taken away it keeps its row, so that it can come back. */
+@Entity('drills')
+export class DrillEntity {
+  @PrimaryColumn('text')
+  id: string;
+
+  @Column('text', { name: 'piece_id' })
+  pieceId: string;
+
+  @ManyToOne(() => PieceEntity, { onDelete: 'RESTRICT' })
+  @JoinColumn({ name: 'piece_id' })
+  pieceRow?: PieceEntity;
+
+  /** Everything that was asked to be kept, JSON. */
+  @Column('simple-json')
+  settings: SaveDrillRequest;
+
+  /** ISO 8601, UTC. */
+  @Column('text', { name: 'saved_at' })
+  savedAt: string;
+
+  @Column('text', { name: 'deleted_at', nullable: true })
+  deletedAt: string | null;
+}
+
+/** One run of the log. */
+@Entity('runs')
+export class RunEntity {
+  @PrimaryColumn('text')
+  id: string;
+
+  @Column('text', { name: 'piece_id' })
+  pieceId: string;
+
+  @ManyToOne(() => PieceEntity, { onDelete: 'RESTRICT' })
+  @JoinColumn({ name: 'piece_id' })
+  pieceRow?: PieceEntity;
+
+  /** ISO 8601, UTC: what the log is ordered by. */
+  @Column('text', { name: 'started_at' })
+  startedAt: string;
+
+  /** Everything that was logged, JSON. */
+  @Column('simple-json')
+  result: LogRunRequest;
+
+  @Column('text', { name: 'deleted_at', nullable: true })
+  deletedAt: string | null;
 }

@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { writePiece } from '@anchorbeat/core';
 import { formatOfFileMaybe } from '@anchorbeat/formats';
 import type { DataSource } from 'typeorm';
-import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
+import type { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
+import { DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from '../database/entities.ts';
 import { newRevision } from '../pieces/pieces.service.ts';
 
 interface EnsembleFile {
@@ -15,10 +16,22 @@ interface EnsembleFile {
   readonly pieces: ReadonlyArray<{ readonly id: string; readonly file: string }>;
 }
 
+/** Past rehearsals of the demo ensemble, and the drills it keeps. */
+interface LogFile {
+  readonly drills: ReadonlyArray<Kept & SaveDrillRequest>;
+  readonly runs: ReadonlyArray<Kept & LogRunRequest>;
+}
+
+interface Kept {
+  readonly id: string;
+  readonly pieceId: string;
+}
+
 /** Puts the demo ensemble of `folder` into a database that has no ensemble yet; all of it or nothing. */
 export async function seedDemo(dataSource: DataSource, folder: string): Promise<void> {
   const ensemble = await readEnsemble(folder);
   const files = await Promise.all(ensemble.pieces.map(({ file }) => readPieceFile(join(folder, file))));
+  const log = JSON.parse(await readFile(join(folder, 'log.json'), 'utf8')) as LogFile;
   await dataSource.transaction(async (manager) => {
     if ((await manager.count(EnsembleEntity)) > 0) return;
     const { id, name, place, sections } = ensemble;
@@ -29,6 +42,10 @@ export async function seedDemo(dataSource: DataSource, folder: string): Promise<
       await manager.insert(PieceEntity, { id: entry.id, ensembleId: id, shelfOrder });
       await manager.insert(RevisionEntity, newRevision(entry.id, entry.id, 1, writePiece(piece), ['Demo piece']));
     }
+    for (const { id: drillId, pieceId, ...settings } of log.drills)
+      await manager.insert(DrillEntity, { id: drillId, pieceId, settings, savedAt: new Date().toISOString() });
+    for (const { id: runId, pieceId, ...result } of log.runs)
+      await manager.insert(RunEntity, { id: runId, pieceId, startedAt: result.startedAt, result });
   });
 }
 

@@ -115,3 +115,18 @@ export function SvgMeter({
     </g>
   );
 }
+
+/** A single note value. */
+export function SvgNote({
+  value,
+  x,
+  y,
+  size,
+  fill,
+}: PlacedProps & { readonly value: NoteValue; readonly fill: string }) {
+  return (
+    <text x={x} y={y} fontSize={size} fill={fill}>
+      <NoteSpan value={value} size={size} />
+    </text>
+  );
+}

@@ -6,7 +6,7 @@ import { useAppSelector } from '../store/store.ts';
 import { KeyHint } from '../ui/KeyHint.tsx';
 import { ENTRIES, type EntryKind } from './entries.ts';
 import { PANEL_KINDS, PANELS } from './panels/panels.ts';
-import { BUILDER_KEY } from './useMapKeys.ts';
+import { BUILDER_KEY, DRILL_KEY } from './useMapKeys.ts';
 
 interface KeyHintsProps {
   readonly piece: Piece;
@@ -15,6 +15,7 @@ interface KeyHintsProps {
   readonly onRun: () => void;
   readonly onEntry: (kind: EntryKind) => void;
   readonly onBuilder: () => void;
+  readonly onDrill: () => void;
   readonly onPanel: (kind: PanelKind) => void;
   readonly onMove: (bars: number) => void;
   readonly onDelete: () => void;
@@ -70,6 +71,7 @@ export function KeyHints(props: KeyHintsProps) {
           <EntryHint key={kind} kind={kind} onEntry={props.onEntry} />
         ))}
         <KeyHint keyName={BUILDER_KEY} label="work it out" onPress={props.onBuilder} />
+        <KeyHint keyName={DRILL_KEY} label="drill" onPress={props.onDrill} />
       </div>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <span className="numeral font-semibold">{upperFirst(spanName(piece, span))}</span>

@@ -1,5 +1,6 @@
 import { pieceSeconds, routeWords, type BarSpan, type Piece } from '@anchorbeat/core';
 import { useCallback, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
@@ -65,6 +66,7 @@ export function MapScreen() {
               onEntry={openEntry}
               onRun={actions.toggleRun}
               onBuilder={openBuilder}
+              onDrill={actions.drill}
               onPanel={actions.openPanel}
               onMove={actions.moveBy}
               onDelete={actions.deleteSelection}
@@ -128,6 +130,7 @@ function useMapActions(span: BarSpan) {
   const piece = usePresent();
   const dispatch = useAppDispatch();
   const playback = usePlayback();
+  const navigate = useNavigate();
   const edit = useEdit();
   const select = useCallback(
     (bar: number, extend: boolean) => void dispatch(barSelected({ bar, extends: extend })),
@@ -159,6 +162,8 @@ function useMapActions(span: BarSpan) {
       if (edit({ kind: 'deleteBars', ...span }))
         dispatch(spanSelected({ from: Math.max(0, span.from - 1), count: 1 }));
     },
+    drill: () =>
+      void navigate(`../seams?bars=${span.from}-${span.from + span.count - 1}`, { relative: 'path' }),
     undo: () => stepped(undone()),
     redo: () => stepped(redone()),
     zoom: (steps: number) => void dispatch(zoomed({ steps })),

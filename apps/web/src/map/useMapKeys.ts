@@ -5,6 +5,7 @@ import { panelOfKeyMaybe } from './panels/panels.ts';
 
 const PAGE_BARS = 8;
 export const BUILDER_KEY = 'q';
+export const DRILL_KEY = 'j';
 
 export interface MapKeyActions {
   readonly barCount: number;
@@ -21,6 +22,8 @@ export interface MapKeyActions {
   readonly moveBy: (bars: number) => void;
   readonly openPanel: (kind: PanelKind) => void;
   readonly openBuilder: () => void;
+  /** Goes to rehearse the selected bars. */
+  readonly drill: () => void;
 }
 
 /** The keys of the map. A digit or a bracket begins a meter, as if its key had been pressed first. */
@@ -71,6 +74,7 @@ function actKey({ key }: KeyPress, actions: MapKeyActions): boolean {
     '<': () => actions.moveBy(-1),
     '>': () => actions.moveBy(1),
     [BUILDER_KEY]: actions.openBuilder,
+    [DRILL_KEY]: actions.drill,
   };
   const act = acts[key];
   act?.();

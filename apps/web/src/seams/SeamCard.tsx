@@ -1,71 +1,28 @@
 import {
-  barName,
   entriesAt,
   entryWords,
   formatMeter,
   formatNumber,
   passWords,
+  restingAt,
   type SeamPulse,
 } from '@anchorbeat/core';
 import type { ReactNode } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
 import { EquivalenceText, Note } from '../line/NoteText.tsx';
-import { Button } from '../ui/Button.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
 import { SeamDrawing } from './SeamDrawing.tsx';
-import type { ToldSeam } from './SeamsScreen.tsx';
-import type { SeamDrill } from './useSeamDrill.ts';
+import type { ToldSeam } from './target.ts';
 
-interface SeamCardProps {
-  readonly told: ToldSeam;
-  readonly drill: SeamDrill;
-  readonly isRunning: boolean;
-  readonly acts: Readonly<Record<string, () => void>>;
-}
-
-/** One transition: before and after on one line, what carries, what goes wrong, and how hard it is and why. */
-export function SeamCard({ told, drill, isRunning, acts }: SeamCardProps) {
+/** One transition: before and after on two lines, what carries, what goes wrong, and how hard it is and why. */
+export function SeamCard({ told }: { readonly told: ToldSeam }) {
   const { piece, compiled } = useProof();
   const { seam, barIndex, details } = told;
-  const entries = entriesAt(piece, barIndex);
-  const pass = passWords(compiled.timeline.route, seam.performed);
+  const resting = restingAt(piece, barIndex);
+  const note = piece.bars[barIndex]?.note;
   return (
-    <article>
-      <header className="flex items-start gap-6">
-        <div>
-          <h2 className="text-3xl font-bold first-letter:uppercase">
-            {barName(compiled.labels, barIndex)}
-            {pass && <span className="ml-3 text-xl font-normal text-quiet">{pass}</span>}
-          </h2>
-          <p className="text-lg text-quiet first-letter:uppercase">
-            {details.kind}
-            {entries.length > 0 && ` · ${entryWords(entries)}`}
-          </p>
-        </div>
-        <p
-          className="numeral ml-auto text-6xl leading-none font-extrabold text-seam"
-          aria-label={`Difficulty ${seam.difficulty.score} of 100`}
-        >
-          {seam.difficulty.score}
-        </p>
-      </header>
+    <>
       <SeamDrawing seam={seam} />
-      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <Button filled onClick={acts[' ']} className="flex items-center gap-2">
-          <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
-          {isRunning ? 'Stop' : 'Run this seam'}
-        </Button>
-        <KeyHint keyName="−" label="" onPress={() => drill.changeContext(-1)} />
-        <KeyHint
-          keyName="+"
-          label={`${drill.contextBars} before, ${drill.contextBars} after`}
-          onPress={() => drill.changeContext(1)}
-        />
-        <KeyHint keyName="[" label="" onPress={() => drill.changePercent(-5)} />
-        <KeyHint keyName="]" label={`${drill.percent} %`} onPress={() => drill.changePercent(5)} />
-        <KeyHint keyName="m" label="on the map" onPress={acts['m'] as () => void} />
-      </div>
-      <dl className="mt-6 grid grid-cols-[7rem_1fr_1fr] gap-x-5 gap-y-2 text-lg">
+      <dl className="mt-3 grid grid-cols-[6rem_1fr_1fr] gap-x-5 gap-y-1.5 text-lg">
         <Fact name="pulse">
           <dd>
             <PulseText pulse={details.pulseBefore} />
@@ -104,10 +61,36 @@ export function SeamCard({ told, drill, isRunning, acts }: SeamCardProps) {
             <dd className="col-span-2 first-letter:uppercase">{says}</dd>
           </Fact>
         ))}
+        {resting.length > 0 && (
+          <Fact name="resting">
+            <dd className="col-span-2">{resting.join(', ')}</dd>
+          </Fact>
+        )}
+        {note && (
+          <Fact name="note">
+            <dd className="col-span-2">{note}</dd>
+          </Fact>
+        )}
       </dl>
       <Difficulty told={told} />
-    </article>
+      <p className="sr-only">{passWords(compiled.timeline.route, seam.performed)}</p>
+    </>
   );
+}
+
+/** "Pulse kept · Reeds enter · second time": what happens at a seam, in a line. */
+export function seamSummary(
+  { piece, compiled }: ReturnType<typeof useProof>,
+  { seam, barIndex, details }: ToldSeam,
+): string {
+  const entries = entriesAt(piece, barIndex);
+  return [
+    details.kind,
+    entries.length > 0 && entryWords(entries),
+    passWords(compiled.timeline.route, seam.performed),
+  ]
+    .filter(Boolean)
+    .join(' · ');
 }
 
 function meterAt(
@@ -151,7 +134,7 @@ function ratioWords(beatRatio: number): string {
 /** The parts a difficulty is made of, each against the most it could give. */
 function Difficulty({ told }: { readonly told: ToldSeam }) {
   return (
-    <section aria-label="What makes it hard" className="mt-6">
+    <section aria-label="What makes it hard" className="mt-5">
       <h3 className="font-display text-lg font-bold">What makes it hard</h3>
       <ul className="mt-2 grid max-w-2xl gap-1.5">
         {told.details.difficulty.map(({ part, points, most }) => (

@@ -1,65 +1,93 @@
 import {
+  hopHeight,
   noteValueLength,
   performedGeometry,
   pulseOf,
   secondsOf,
+  toNumber,
+  type Bar,
   type BarGeometry,
+  type Fraction,
   type LineScale,
   type Seam,
 } from '@anchorbeat/core';
 import { useRef } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
-import { beadPoint } from '../line/beadPlace.ts';
+import { hopPath } from '../line/hopPaths.ts';
 import { SystemView } from '../line/SystemView.tsx';
+import { SvgNote } from '../line/SvgNotes.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { useEachFrame } from '../ui/useEachFrame.ts';
+import { Bead } from './BarsDrawing.tsx';
 
-const HEIGHT_PX = 250;
-const BASE_Y = 150;
-const MARGIN_PX = 24;
-const BAND_Y = 78;
-const MOST_MAGNIFIED = 1.5;
-const PIXELS_PER_SECOND = 130;
+const MARGIN_PX = 18;
+const MOST_PIXELS_PER_SECOND = 170;
+const UPPER_Y = 112;
+const BAND_Y = 162;
+const LOWER_Y = 308;
+const HEIGHT_PX = 366;
 const MIN_CARRY_PX = 7;
 
-/** The bar before and the bar after on one line, true to time; the carry runs through both as a band of equal steps. */
+/**
+ * Before and after on two lines of one time scale that meet at the anchor. Each line goes on past it, faintly, as it would
+ * have gone; between them the carry runs through both in equal steps.
+ */
 export function SeamDrawing({ seam }: { readonly seam: Seam }) {
-  const { piece, compiled } = useProof();
+  const proof = useProof();
+  const { piece, compiled } = proof;
   const holder = useRef<HTMLDivElement>(null);
   const width = useWidth(holder);
-  const { barStartSeconds } = compiled.timeline;
-  const from = seam.performed - 1;
-  const seconds = (barStartSeconds[seam.performed + 1] ?? 0) - (barStartSeconds[from] ?? 0);
-  const magnified = Math.min(
-    MOST_MAGNIFIED,
-    Math.max(0.4, (width - 2 * MARGIN_PX) / (seconds * PIXELS_PER_SECOND)),
-  );
-  const scale: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, pixelsPerWhole: 250 };
-  const bars = performedGeometry(piece, compiled, scale, {
-    performed: from,
-    widthPx: seconds * PIXELS_PER_SECOND - 1,
-  });
-  const anchorX = bars[1]?.xPx ?? 0;
+  const { barStartSeconds, route } = compiled.timeline;
+  const start = (performed: number) => barStartSeconds[performed] ?? 0;
+  const seconds = start(seam.performed + 1) - start(seam.performed - 1);
+  const perSecond = Math.min(MOST_PIXELS_PER_SECOND, Math.max(10, (width - 2 * MARGIN_PX) / seconds));
+  const scale: LineScale = { trueTo: 'time', pixelsPerSecond: perSecond, pixelsPerWhole: 250 };
+  const barAt = (performed: number) => piece.bars[route.barIndex[performed] ?? 0] as Bar;
+  const one = (performed: number) =>
+    performedGeometry(piece, compiled, scale, { performed, widthPx: 1 }) as [BarGeometry];
+  const [before, after] = [one(seam.performed - 1), one(seam.performed)];
+  const anchorX = before[0].widthPx;
+  const end = anchorX + after[0].widthPx;
+  const isSeam = (bar: BarGeometry) => (bar.performed === seam.performed ? seam : undefined);
   return (
-    <div ref={holder} className="mt-2">
+    <div ref={holder} className="mt-1">
       {width > 0 && (
         <svg
           width="100%"
-          height={HEIGHT_PX * Math.min(1.25, Math.max(0.8, magnified))}
+          height={HEIGHT_PX}
           className="block overflow-visible"
+          role="img"
+          aria-label="The bar before on the upper line, the bar after on the lower one, meeting at the anchor"
         >
-          <g
-            transform={`translate(${MARGIN_PX} ${BASE_Y * Math.min(1.25, Math.max(0.8, magnified))}) scale(${magnified})`}
-          >
-            <SystemView
-              piece={piece}
-              compiled={compiled}
-              bars={bars}
-              seamOf={(bar) => (bar.performed === seam.performed ? seam : undefined)}
+          <g transform={`translate(${MARGIN_PX} 0)`}>
+            <path
+              d={`M${anchorX} ${UPPER_Y - 62}V${LOWER_Y + 46}`}
+              stroke="var(--seam)"
+              strokeWidth={1.5}
+              strokeDasharray="3 4"
             />
-            <CarryBand seam={seam} bars={bars} anchorX={anchorX} />
-            <SeamBead bars={bars} />
+            <g transform={`translate(0 ${UPPER_Y})`}>
+              <Onward
+                bar={barAt(seam.performed - 1)}
+                rate={seam.rateBefore}
+                from={anchorX}
+                to={end}
+                perSecond={perSecond}
+              />
+              <SystemView piece={piece} compiled={compiled} bars={before} seamOf={isSeam} />
+              <Bead proof={proof} bars={before} />
+            </g>
+            <CarryBand seam={seam} anchorX={anchorX} end={end} perSecond={perSecond} />
+            <g transform={`translate(${anchorX} ${LOWER_Y})`}>
+              <Onward
+                bar={barAt(seam.performed)}
+                rate={seam.rateAfter}
+                from={0}
+                to={-anchorX}
+                perSecond={perSecond}
+              />
+              <SystemView piece={piece} compiled={compiled} bars={after} seamOf={isSeam} />
+              <Bead proof={proof} bars={after} />
+            </g>
           </g>
         </svg>
       )}
@@ -67,20 +95,49 @@ export function SeamDrawing({ seam }: { readonly seam: Seam }) {
   );
 }
 
-/** Equal steps of the carry, back from the anchor and on from it. */
-function CarryBand({
-  seam,
-  bars,
-  anchorX,
-}: {
+interface OnwardProps {
+  readonly bar: Bar;
+  readonly rate: Fraction;
+  readonly from: number;
+  /** Left of `from` the beats are drawn backwards, as a preparation. */
+  readonly to: number;
+  readonly perSecond: number;
+}
+
+/** The pulse of a bar as it would go on, or would have come: dashed, without a bar of its own. */
+function Onward({ bar, rate, from, to, perSecond }: OnwardProps) {
+  const isBack = to < from;
+  const beats = pulseOf(bar).map(({ lengthWholes }) => secondsOf(lengthWholes, rate));
+  const ordered = isBack ? [...beats].reverse() : beats;
+  const hops: string[] = [];
+  let x = from;
+  for (let index = 0; hops.length < 64; index++) {
+    const seconds = ordered[index % ordered.length] ?? 1;
+    const next = x + (isBack ? -1 : 1) * seconds * perSecond;
+    if (isBack ? next < to - 1 : next > to + 1) break;
+    hops.push(hopPath({ xPx: Math.min(x, next), widthPx: Math.abs(next - x), heightPx: hopHeight(seconds) }));
+    x = next;
+  }
+  return (
+    <g stroke="var(--quiet)" fill="none" strokeDasharray="2 5" strokeOpacity={0.9}>
+      <path d={`M${from} 0H${to}`} />
+      <path d={hops.join('')} />
+    </g>
+  );
+}
+
+interface CarryBandProps {
   readonly seam: Seam;
-  readonly bars: readonly BarGeometry[];
   readonly anchorX: number;
-}) {
-  const end = (bars.at(-1)?.xPx ?? 0) + (bars.at(-1)?.widthPx ?? 0);
+  readonly end: number;
+  readonly perSecond: number;
+}
+
+/** Equal steps of the carry, back from the anchor and on from it, with its note on either side. */
+function CarryBand({ seam, anchorX, end, perSecond }: CarryBandProps) {
   if (!seam.carry) return null;
-  const before = secondsOf(noteValueLength(seam.carry.before), seam.rateBefore) * PIXELS_PER_SECOND;
-  const after = secondsOf(noteValueLength(seam.carry.after), seam.rateAfter) * PIXELS_PER_SECOND;
+  const before = secondsOf(noteValueLength(seam.carry.before), seam.rateBefore) * perSecond;
+  const after = secondsOf(noteValueLength(seam.carry.after), seam.rateAfter) * perSecond;
   if (Math.min(before, after) < MIN_CARRY_PX) return null;
   const ticks = [
     ...Array.from({ length: Math.floor(anchorX / before + 1e-6) + 1 }, (_, step) => anchorX - step * before),
@@ -89,31 +146,18 @@ function CarryBand({
       (_, step) => anchorX + (step + 1) * after,
     ),
   ];
+  const milliseconds = Math.round(
+    (60_000 * toNumber(noteValueLength(seam.carry.before))) / toNumber(seam.rateBefore),
+  );
   return (
-    <g>
-      <rect x={0} y={BAND_Y - 4} width={end} height={8} fill="var(--carry)" opacity={0.22} />
-      <path
-        d={ticks.map((x) => `M${x} ${BAND_Y - 8}V${BAND_Y + 8}`).join('')}
-        stroke="var(--carry)"
-        strokeWidth={2}
-      />
+    <g transform={`translate(0 ${BAND_Y})`}>
+      <rect x={0} y={-4} width={end} height={8} fill="var(--carry)" opacity={0.22} />
+      <path d={ticks.map((x) => `M${x} -8V8`).join('')} stroke="var(--carry)" strokeWidth={2} />
+      <SvgNote value={seam.carry.before} x={2} y={27} size={15} fill="var(--carry)" />
+      <SvgNote value={seam.carry.after} x={anchorX + 9} y={27} size={15} fill="var(--carry)" />
+      <text x={anchorX + 46} y={26} fontSize={14} fontWeight={600} fill="var(--carry)">
+        {milliseconds} ms on both sides
+      </text>
     </g>
   );
-}
-
-function SeamBead({ bars }: { readonly bars: readonly BarGeometry[] }) {
-  const proof = useProof();
-  const playback = usePlayback();
-  const bead = useRef<SVGCircleElement>(null);
-  useEachFrame(() => {
-    const moment = playback.momentMaybe();
-    const bar =
-      moment?.phase === 'bar' ? bars.find(({ performed }) => performed === moment.performed) : undefined;
-    const written = bar && proof.piece.bars[bar.barIndex];
-    const point =
-      moment?.phase === 'bar' && bar && written ? beadPoint(bar, moment, pulseOf(written).length) : null;
-    bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
-    if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
-  });
-  return <circle ref={bead} r={7} fill="var(--entry)" visibility="hidden" />;
 }

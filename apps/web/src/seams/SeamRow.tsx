@@ -1,15 +1,16 @@
 import { barName, formatMeter, seamWords } from '@anchorbeat/core';
 import { useProof } from '../app/PieceLayout.tsx';
-import type { ToldSeam } from './SeamsScreen.tsx';
+import type { ToldSeam } from './target.ts';
 
 interface SeamRowProps {
   readonly told: ToldSeam;
   readonly isShown: boolean;
+  readonly readiness: number | null;
   readonly onChoose: () => void;
 }
 
-/** One seam of the list: how hard, where, what changes. */
-export function SeamRow({ told, isShown, onChoose }: SeamRowProps) {
+/** One seam of the list: how hard, where, what changes, how ready. */
+export function SeamRow({ told, isShown, readiness, onChoose }: SeamRowProps) {
   const { piece, compiled } = useProof();
   const { seam, barIndex } = told;
   const { score } = seam.difficulty;
@@ -20,7 +21,7 @@ export function SeamRow({ told, isShown, onChoose }: SeamRowProps) {
         type="button"
         aria-current={isShown}
         onClick={onChoose}
-        className={`grid w-full grid-cols-[3rem_1fr] items-center gap-3 rounded-lg border-l-4 px-2.5 py-2 text-left ${isShown ? 'border-seam bg-raised' : 'border-transparent hover:bg-raised'}`}
+        className={`grid w-full grid-cols-[2.6rem_1fr_auto] items-center gap-3 rounded-lg border-l-4 px-2.5 py-1.5 text-left ${isShown ? 'border-seam bg-raised' : 'border-transparent hover:bg-raised'}`}
       >
         <span className="numeral text-2xl font-extrabold text-seam" title="Difficulty, of 100">
           {score}
@@ -35,6 +36,11 @@ export function SeamRow({ told, isShown, onChoose }: SeamRowProps) {
             {seamWords(piece, compiled.timeline, seam)}
           </span>
         </span>
+        {readiness !== null && (
+          <span className="numeral text-[0.95rem] font-semibold text-carry" title="Ready">
+            {Math.round(100 * readiness)} %
+          </span>
+        )}
       </button>
     </li>
   );

@@ -7,6 +7,7 @@ import {
   nextBoundaryMaybe,
   runFrom,
   runMomentMaybe,
+  spokenPlan,
   type RunMoment,
   type RunPlan,
   type RunSettings,
@@ -29,7 +30,17 @@ interface Run {
   readonly proof: Proof;
   readonly performed: number;
   plan: RunPlan;
+  /** How this run is wanted where it is a drill of its own; else as runs are wanted. */
+  settings: RunSettings | null;
 }
+
+/** A run with settings of its own, and what is said before its count-off. */
+export interface OwnRun {
+  readonly settings: RunSettings;
+  readonly call: string | null;
+}
+
+const CALL_SECONDS = 1.5;
 
 /** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
 const CHANGE_LEAD_SECONDS = 0.06;
@@ -63,15 +74,20 @@ export class Playback {
   ) {}
 
   /** Counts off the performed bar and runs on from there, as runs are wanted. */
-  async countIn(proof: Proof, performed: number): Promise<void> {
-    const plan = runFrom(proof, performed, this.settings);
+  async countIn(proof: Proof, performed: number, own: OwnRun | null = null): Promise<void> {
+    this.run = null;
+    const plan = runFrom(proof, performed, own?.settings ?? this.settings);
     this.lastBeat = '';
-    const run = { proof, performed, plan };
+    const run = { proof, performed, plan, settings: own?.settings ?? null };
     this.run = run;
     this.store.dispatch(starting({ performed }));
     try {
       const player = this.openPlayer();
       await this.voice;
+      if (own?.call && this.output?.hasVoice && this.run === run)
+        await new Promise<void>((resolve, reject) => {
+          player.start(spokenPlan(own.call ?? '', CALL_SECONDS), resolve).catch(reject);
+        });
       if (this.run !== run) return;
       await player.start(run.plan, () => this.stop());
     } catch (error) {
@@ -107,6 +123,13 @@ export class Playback {
     );
   }
 
+  /** How the drill that sounds is wanted from its next beat on; nothing happens where none does. */
+  wantInDrill(settings: RunSettings): void {
+    if (!this.run?.settings) return;
+    this.run.settings = settings;
+    this.changeAtNext('beat', (run, boundary) => changedRun(run.proof, run.plan, settings, boundary));
+  }
+
   /** Goes on: out of a hold after one beat, or out of an open repeat with this pass. */
   cue(): void {
     const now = this.runSecondsMaybe();
@@ -124,6 +147,11 @@ export class Playback {
 
   get isRunning(): boolean {
     return this.run !== null;
+  }
+
+  /** Whether what sounds is this very proof, not another piece or an exercise. */
+  plays(proof: Proof): boolean {
+    return this.run?.proof === proof;
   }
 
   get plan(): RunPlan | null {
@@ -170,7 +198,7 @@ export class Playback {
   }
 
   private get settings(): RunSettings {
-    return this.store.getState().transport.settings;
+    return this.run?.settings ?? this.store.getState().transport.settings;
   }
 
   private sendLevel(): void {

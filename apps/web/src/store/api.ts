@@ -1,9 +1,12 @@
 import type {
   CreatePieceRequest,
+  DrillResponse,
   EnsembleResponse,
   PieceResponse,
   ProblemDocument,
   RevisionResponse,
+  RunResponse,
+  SaveDrillRequest,
   SavedResponse,
   SaveRevisionRequest,
   StaleProblemDocument,
@@ -11,10 +14,16 @@ import type {
 } from '@anchorbeat/contract';
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 
+/** A drill or a run of a piece, by its own id. */
+interface InPiece {
+  readonly pieceId: string;
+  readonly id: string;
+}
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api/', timeout: 10_000 }),
-  tagTypes: ['Pieces', 'Ensembles'],
+  tagTypes: ['Pieces', 'Ensembles', 'Drills'],
   endpoints: (build) => ({
     listEnsembles: build.query<EnsembleResponse[], void>({
       query: () => 'ensembles',
@@ -41,6 +50,33 @@ export const api = createApi({
       query: ({ pieceId, ...body }) => ({ url: `pieces/${pieceId}/revisions`, method: 'POST', body }),
       invalidatesTags: (result) => (result ? ['Pieces'] : []),
     }),
+    listDrills: build.query<DrillResponse[], string>({
+      query: (pieceId) => `pieces/${pieceId}/drills`,
+      providesTags: ['Drills'],
+    }),
+    saveDrill: build.mutation<DrillResponse, InPiece & { readonly drill: SaveDrillRequest }>({
+      query: ({ pieceId, id, drill }) => ({
+        url: `pieces/${pieceId}/drills/${id}`,
+        method: 'PUT',
+        body: drill,
+      }),
+      invalidatesTags: ['Drills'],
+    }),
+    removeDrill: build.mutation<null, InPiece>({
+      query: ({ pieceId, id }) => ({ url: `pieces/${pieceId}/drills/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Drills'],
+    }),
+    listRuns: build.query<RunResponse[], string>({ query: (pieceId) => `pieces/${pieceId}/runs` }),
+    logRun: build.mutation<RunResponse, { readonly pieceId: string; readonly run: RunResponse }>({
+      query: ({ pieceId, run: { id, ...body } }) => ({
+        url: `pieces/${pieceId}/runs/${id}`,
+        method: 'PUT',
+        body,
+      }),
+    }),
+    removeRun: build.mutation<null, InPiece>({
+      query: ({ pieceId, id }) => ({ url: `pieces/${pieceId}/runs/${id}`, method: 'DELETE' }),
+    }),
   }),
 });
 
@@ -52,6 +88,10 @@ export const {
   useListRevisionsQuery,
   useGetRevisionQuery,
   useCreatePieceMutation,
+  useListDrillsQuery,
+  useSaveDrillMutation,
+  useRemoveDrillMutation,
+  useListRunsQuery,
 } = api;
 
 /** The server's own words about what went wrong, or plain words where it did not answer. */

@@ -92,7 +92,10 @@ function clickOf(
       };
     case 'anchor only':
       return { clickOn: 'anchors', fade: null };
-    default:
+    case 'carry':
+    case 'pulse':
+    case 'subdivision':
+    case 'nothing':
       return { clickOn: click, fade: null };
   }
 }

@@ -63,8 +63,8 @@ export function readsAs(bar: Bar, rate: Fraction, pulse: NoteValue): Result<Read
   if (beats.d !== 1) return refused('The bar does not come out in whole beats of this pulse');
   const meter = meterOf(beats.n, pulse);
   return accepted({
-    written: oneBar({ meter: bar.meter, partial: bar.partial, pulse: bar.pulse, rhythm }, rate),
-    plain: oneBar({ meter, rhythm: plainRhythm }, multiply(rate, ratio)),
+    written: oneBar({ meter: bar.meter, partial: bar.partial, pulse: bar.pulse, rhythm }, rate, beatBefore),
+    plain: oneBar({ meter, rhythm: plainRhythm }, multiply(rate, ratio), pulse),
     beatBefore,
     beatAfter: pulse,
   });
@@ -102,13 +102,12 @@ function meterOf(beats: number, pulse: NoteValue): Bar['meter'] {
   return { parts: [{ groups: [count], unit, prints: 'total' }] };
 }
 
-function oneBar(bar: Omit<Bar, 'tempoMarks'>, rate: Fraction): Piece {
-  const quarter = noteValue('quarter');
-  const stated = { unit: quarter, bpm: bpmOf(rate, noteValueLength(quarter)) };
+function oneBar(bar: Omit<Bar, 'tempoMarks' | 'label'>, rate: Fraction, unit: NoteValue): Piece {
+  const stated = { unit, bpm: bpmOf(rate, noteValueLength(unit)) };
   return {
     title: '',
     subtitle: '',
     composer: '',
-    bars: [ofOneShape({ ...bar, tempoMarks: [{ atWholes: ZERO, stated }] })],
+    bars: [ofOneShape({ ...bar, label: null, tempoMarks: [{ atWholes: ZERO, stated }] })],
   };
 }

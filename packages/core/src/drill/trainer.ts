@@ -203,7 +203,7 @@ function made(
       composer: '',
       ...(piece.key !== undefined && { key: piece.key }),
       bars: bars.map(({ bar }, index) =>
-        ofOneShape({ ...bar, tempoMarks: index === 0 ? [{ atWholes: ZERO, stated }] : [] }),
+        ofOneShape({ ...bar, label: null, tempoMarks: index === 0 ? [{ atWholes: ZERO, stated }] : [] }),
       ),
     },
     roles: bars.map(({ role }) => role),
@@ -243,9 +243,8 @@ function trappedNotes(meter: Meter, full: Meter): { readonly rhythm: Rhythm; rea
     return { rhythm: [...notes.slice(0, -3), third, third, third], says: 'the last three as a triplet' };
   }
   const over = divide(missing, unit);
-  const name = `${formatMeter(meter)} filled to ${formatMeter(full)}`;
-  if (over.d === 1 && over.n < 0)
-    return { rhythm: notes.slice(0, over.n), says: `${name}, ${-over.n} left out` };
+  const name = `filled to ${formatMeter(full)}`;
+  if (over.d === 1 && over.n < 0) return { rhythm: notes.slice(0, over.n), says: `${-over.n} left out` };
   const rests = over.d === 1 ? Array.from({ length: over.n }, () => restOf(unit)) : [];
   return { rhythm: [...notes, ...rests], says: name };
 }

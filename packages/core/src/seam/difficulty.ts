@@ -48,8 +48,8 @@ export interface SeamSides {
 const EASY_BPM = 120;
 const HARDEST_BPM = 200;
 
-export function difficultyOf(sides: SeamSides): Difficulty {
-  const points = DIFFICULTY_PARTS.map((part) => DIFFICULTY_WEIGHTS[part] * clamp(SHARES[part](sides)));
+export function difficultyOf(sides: SeamSides, weights = DIFFICULTY_WEIGHTS): Difficulty {
+  const points = DIFFICULTY_PARTS.map((part) => weights[part] * clamp(SHARES[part](sides)));
   return { points, score: Math.round(points.reduce((total, value) => total + value, 0)) };
 }
 

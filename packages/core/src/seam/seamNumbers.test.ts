@@ -4,7 +4,9 @@ import { toNumber } from '../fraction/fraction.ts';
 import type { BarDocument } from '../piece/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { formatNoteValue } from '../value/text.ts';
-import { DIFFICULTY_WEIGHTS } from './difficulty.ts';
+import { barLength } from '../piece/piece.ts';
+import { pulseOf } from '../pulse/pulse.ts';
+import { difficultyOf, DIFFICULTY_WEIGHTS } from './difficulty.ts';
 import { seamDetails, type SeamKind } from './details.ts';
 
 /**
@@ -124,4 +126,27 @@ describe.each(SEAMS)('%s', (kind, before, after) => {
     expect(seam.difficulty.score).toBe(Math.round(points.reduce((a, b) => a + b, 0)));
     for (const { part, most } of details.difficulty) expect(most).toBe(DIFFICULTY_WEIGHTS[part]);
   });
+});
+
+test('which five seams come first is answered by the weights: changing one changes the order', () => {
+  const sides = SEAMS.map(([, before, after]) => {
+    const piece = pieceOf(barOf(before), barOf(after));
+    const seam = compilePiece(piece).seams[0]!;
+    const [barBefore, barAfter] = [piece.bars[0]!, piece.bars[1]!];
+    return {
+      ...seam,
+      beatsBefore: pulseOf(barBefore),
+      beatsAfter: pulseOf(barAfter),
+      lengthBefore: barLength(barBefore),
+      lengthAfter: barLength(barAfter),
+    };
+  });
+  const firstFive = (weights: typeof DIFFICULTY_WEIGHTS) =>
+    sides
+      .map((side, index) => ({ index, score: difficultyOf(side, weights).score }))
+      .sort((a, b) => b.score - a.score)
+      .slice(0, 5)
+      .map(({ index }) => SEAMS[index]![0]);
+  expect(firstFive(DIFFICULTY_WEIGHTS)).toContain('new tempo');
+  expect(firstFive({ ...DIFFICULTY_WEIGHTS, carry: 0, 'odd bar': 90 })).toEqual(Array(5).fill('odd bar'));
 });

@@ -25,6 +25,13 @@ export function sectionSpans(piece: Piece): readonly SectionSpan[] {
   return sectionsOf(piece).flatMap((section) => spansOf(piece, section));
 }
 
+/** The sections that rest in a written bar, in the order of the score. */
+export function restingAt(piece: Piece, barIndex: number): readonly string[] {
+  return sectionSpans(piece)
+    .filter(({ does, from, to }) => does === 'rests' && barIndex >= from && barIndex < to)
+    .map(({ section }) => section);
+}
+
 function spansOf({ bars }: Piece, section: string): SectionSpan[] {
   const turns = bars.flatMap((bar, index) => {
     const mark = markOf(bar, section);

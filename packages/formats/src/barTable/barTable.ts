@@ -9,6 +9,7 @@ export const barTable: FileFormat = {
   id: 'bar-table',
   name: 'Table of bars',
   endings: ['.csv', '.tsv', '.txt'],
+  mediaType: 'text/csv; charset=utf-8',
   read: (bytes) => fileReading(decoded(bytes)),
   write: (piece) => new TextEncoder().encode(writeBarTable(piece)),
 };

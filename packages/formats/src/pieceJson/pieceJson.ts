@@ -1,5 +1,5 @@
 import { readPiece, writePiece } from '@anchorbeat/core';
-import type { FileFormat, FileReading } from '../format.ts';
+import { refusedFile, type FileFormat, type FileReading } from '../format.ts';
 
 const MAX_BYTES = 8 * 1024 * 1024;
 
@@ -8,6 +8,7 @@ export const pieceJson: FileFormat = {
   id: 'piece-json',
   name: 'Anchorbeat piece',
   endings: ['.anchorbeat.json', '.json'],
+  mediaType: 'application/json',
   read: readPieceJson,
   write: (piece) => new TextEncoder().encode(`${JSON.stringify(writePiece(piece), null, 1)}\n`),
 };
@@ -22,8 +23,4 @@ function readPieceJson(bytes: Uint8Array): FileReading {
     return refusedFile(`This is not a piece file: it does not read as JSON (${reason})`);
   }
   return readPiece(document);
-}
-
-function refusedFile(message: string): FileReading {
-  return { ok: false, problems: [{ message, field: 'file' }] };
 }

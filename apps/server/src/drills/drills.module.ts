@@ -1,0 +1,68 @@
+import { Body, Controller, Delete, Get, HttpCode, Module, Param, ParseUUIDPipe, Put } from '@nestjs/common';
+import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
+import { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
+import { DatabaseModule } from '../database/database.module.ts';
+import { DrillsService } from './drills.service.ts';
+
+const uuidParam = (name: string) => Param(name, new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
+
+@ApiTags('drills')
+@Controller('api/pieces/:pieceId')
+export class DrillsController {
+  constructor(private readonly drills: DrillsService) {}
+
+  @Get('drills')
+  @ApiOperation({ summary: 'Drills kept with a piece' })
+  listDrills(@uuidParam('pieceId') pieceId: string) {
+    return this.drills.listDrills(pieceId);
+  }
+
+  @Put('drills/:drillId')
+  @ApiOperation({ summary: 'Keep a drill, or change it' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/SaveDrillRequest' } })
+  saveDrill(
+    @uuidParam('pieceId') pieceId: string,
+    @uuidParam('drillId') drillId: string,
+    @Body() request: SaveDrillRequest,
+  ) {
+    return this.drills.saveDrill(pieceId, drillId, request);
+  }
+
+  @Delete('drills/:drillId')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take a drill away; keeping it again brings it back' })
+  removeDrill(@uuidParam('pieceId') pieceId: string, @uuidParam('drillId') drillId: string) {
+    return this.drills.removeDrill(pieceId, drillId);
+  }
+
+  @Get('runs')
+  @ApiOperation({ summary: 'The log of a piece, oldest first' })
+  listRuns(@uuidParam('pieceId') pieceId: string) {
+    return this.drills.listRuns(pieceId);
+  }
+
+  @Put('runs/:runId')
+  @ApiOperation({ summary: 'Log a run, or change its mark or note' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/LogRunRequest' } })
+  logRun(
+    @uuidParam('pieceId') pieceId: string,
+    @uuidParam('runId') runId: string,
+    @Body() request: LogRunRequest,
+  ) {
+    return this.drills.logRun(pieceId, runId, request);
+  }
+
+  @Delete('runs/:runId')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take a run out of the log; logging it again brings it back' })
+  removeRun(@uuidParam('pieceId') pieceId: string, @uuidParam('runId') runId: string) {
+    return this.drills.removeRun(pieceId, runId);
+  }
+}
+
+@Module({
+  imports: [DatabaseModule],
+  controllers: [DrillsController],
+  providers: [DrillsService],
+})
+export class DrillsModule {}

@@ -1,0 +1,101 @@
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type { DrillResponse, LogRunRequest, RunResponse, SaveDrillRequest } from '@anchorbeat/contract';
+import { IsNull, Repository, type EntityTarget } from 'typeorm';
+import { DrillEntity, PieceEntity, RunEntity } from '../database/entities.ts';
+import { SerialWriter } from '../database/serialWriter.ts';
+import { alreadyExists, notFound } from '../problems/problemException.ts';
+
+/** The newest runs that are told at once: years of rehearsing one piece. */
+const LISTED_RUNS = 5000;
+
+/** Drills kept with a piece, and its log. What is put twice under one id is kept once, as it was put last. */
+@Injectable()
+export class DrillsService {
+  constructor(
+    @InjectRepository(PieceEntity) private readonly pieces: Repository<PieceEntity>,
+    @InjectRepository(DrillEntity) private readonly drills: Repository<DrillEntity>,
+    @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
+    private readonly writer: SerialWriter,
+  ) {}
+
+  async listDrills(pieceId: string): Promise<DrillResponse[]> {
+    await this.mustExist(pieceId);
+    const rows = await this.drills.find({
+      where: { pieceId, deletedAt: IsNull() },
+      order: { savedAt: 'ASC' },
+    });
+    return rows.map(drillResponse);
+  }
+
+  async listRuns(pieceId: string): Promise<RunResponse[]> {
+    await this.mustExist(pieceId);
+    const rows = await this.runs.find({
+      where: { pieceId, deletedAt: IsNull() },
+      order: { startedAt: 'DESC' },
+      take: LISTED_RUNS,
+    });
+    return rows.map(runResponse).reverse();
+  }
+
+  async saveDrill(pieceId: string, id: string, settings: SaveDrillRequest): Promise<DrillResponse> {
+    await this.mustBeFree(this.drills, pieceId, id, 'drill');
+    const row = { id, pieceId, settings, savedAt: new Date().toISOString(), deletedAt: null };
+    await this.writer.run((manager) => manager.save(DrillEntity, row));
+    return drillResponse(row);
+  }
+
+  async logRun(pieceId: string, id: string, result: LogRunRequest): Promise<RunResponse> {
+    await this.mustBeFree(this.runs, pieceId, id, 'run');
+    const startedAt = new Date(result.startedAt).toISOString();
+    const row = { id, pieceId, startedAt, result, deletedAt: null };
+    await this.writer.run((manager) => manager.save(RunEntity, row));
+    return runResponse(row);
+  }
+
+  removeDrill(pieceId: string, id: string): Promise<void> {
+    return this.remove(DrillEntity, pieceId, id, 'drill');
+  }
+
+  removeRun(pieceId: string, id: string): Promise<void> {
+    return this.remove(RunEntity, pieceId, id, 'run');
+  }
+
+  /** Marks it as gone; put again it is back. */
+  private async remove(
+    entity: EntityTarget<DrillEntity | RunEntity>,
+    pieceId: string,
+    id: string,
+    what: string,
+  ): Promise<void> {
+    const { affected } = await this.writer.run((manager) =>
+      manager.update(entity, { id, pieceId, deletedAt: IsNull() }, { deletedAt: new Date().toISOString() }),
+    );
+    if (!affected) throw notFound(what);
+  }
+
+  private async mustExist(pieceId: string): Promise<void> {
+    if (!(await this.pieces.existsBy({ id: pieceId }))) throw notFound('piece');
+  }
+
+  private async mustBeFree(
+    rows: Repository<DrillEntity> | Repository<RunEntity>,
+    pieceId: string,
+    id: string,
+    what: string,
+  ): Promise<void> {
+    await this.mustExist(pieceId);
+    const known = await rows.findOneBy({ id });
+    if (known && known.pieceId !== pieceId) throw alreadyExists(what);
+  }
+}
+
+type DrillRow = Pick<DrillEntity, 'id' | 'settings' | 'savedAt'>;
+
+function drillResponse({ id, settings, savedAt }: DrillRow): DrillResponse {
+  return { ...settings, id, savedAt };
+}
+
+function runResponse({ id, result, startedAt }: Pick<RunEntity, 'id' | 'result' | 'startedAt'>): RunResponse {
+  return { ...result, startedAt, id };
+}

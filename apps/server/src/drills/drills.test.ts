@@ -1,0 +1,139 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { DrillResponse, EnsembleResponse, PieceResponse, RunResponse } from '@anchorbeat/contract';
+import { startTestServer, type TestServer } from '../test/testServer.ts';
+
+let server: TestServer;
+let pieceId: string;
+
+const newPiece = async () => {
+  const { body } = await server.http.get('/api/ensembles').expect(200);
+  const id = randomUUID();
+  const piece = { format: 'anchorbeat-piece', version: 1, title: 'Drilled', bars: [{ meter: '4/4' }] };
+  await server.http
+    .post('/api/pieces')
+    .send({ id, ensembleId: (body as EnsembleResponse[])[0]!.id, piece })
+    .expect(201);
+  return id;
+};
+
+beforeAll(async () => {
+  server = await startTestServer();
+  pieceId = await newPiece();
+});
+
+afterAll(() => server.close());
+
+const place = { placeKind: 'seam', barIndex: 3, label: '4', bars: 0 };
+const run = (more: object = {}) => ({
+  ...place,
+  drillId: null,
+  way: 'play',
+  percent: 80,
+  goalPercent: 100,
+  bpm: 77,
+  mark: null,
+  sections: [],
+  note: '',
+  ratingBefore: null,
+  ratingAfter: null,
+  startedAt: '2026-11-03T20:00:00+01:00',
+  lengthSeconds: 12.5,
+  ...more,
+});
+const drill = (more: object = {}) => ({
+  ...place,
+  name: 'Into the reeds',
+  contextBefore: 2,
+  contextAfter: 2,
+  percent: 80,
+  click: 'carry',
+  spoken: 'count-off',
+  rounds: null,
+  way: 'play',
+  ladderStages: ['tempo'],
+  startPercent: 60,
+  goalPercent: 100,
+  stepBy: 'bpm',
+  stepSize: 4,
+  ladderRule: 'three good',
+  ...more,
+});
+const runs = async (id = pieceId) =>
+  (await server.http.get(`/api/pieces/${id}/runs`).expect(200)).body as RunResponse[];
+const drills = async () =>
+  (await server.http.get(`/api/pieces/${pieceId}/drills`).expect(200)).body as DrillResponse[];
+
+test('a run is logged once however often it is sent, and its mark can change', async () => {
+  const id = randomUUID();
+  const put = (body: object) => server.http.put(`/api/pieces/${pieceId}/runs/${id}`).send(body);
+  await put(run()).expect(200);
+  await put(run({ mark: 'good', note: 'reeds late' })).expect(200);
+  const earlier = randomUUID();
+  await server.http
+    .put(`/api/pieces/${pieceId}/runs/${earlier}`)
+    .send(run({ startedAt: '2026-11-03T18:00:00Z' }))
+    .expect(200);
+  expect((await runs()).map((row) => [row.id, row.mark, row.startedAt])).toEqual([
+    [earlier, null, '2026-11-03T18:00:00.000Z'],
+    [id, 'good', '2026-11-03T19:00:00.000Z'],
+  ]);
+});
+
+test('taken out of the log it is gone, and logged again it is back', async () => {
+  const other = await newPiece();
+  const id = randomUUID();
+  const path = `/api/pieces/${other}/runs/${id}`;
+  await server.http.put(path).send(run()).expect(200);
+  await server.http.delete(path).expect(204);
+  expect(await runs(other)).toEqual([]);
+  await server.http.delete(path).expect(404);
+  await server.http.put(path).send(run()).expect(200);
+  expect(await runs(other)).toHaveLength(1);
+  await server.http.put(`/api/pieces/${pieceId}/runs/${id}`).send(run()).expect(409);
+});
+
+test('drills are kept with their piece, changed and taken away', async () => {
+  const id = randomUUID();
+  const path = `/api/pieces/${pieceId}/drills/${id}`;
+  await server.http.put(path).send(drill()).expect(200);
+  await server.http
+    .put(path)
+    .send(drill({ name: 'Bells first' }))
+    .expect(200);
+  expect(await drills()).toMatchObject([{ id, name: 'Bells first', ladderRule: 'three good' }]);
+  await server.http.delete(path).expect(204);
+  expect(await drills()).toEqual([]);
+});
+
+test.each<[string, string, object]>([
+  ['too fast', 'runs', run({ percent: 500 })],
+  ['no number', 'runs', run({ percent: '80' })],
+  ['an unknown mark', 'runs', run({ mark: 'perfect' })],
+  ['a rating of 9', 'runs', run({ ratingBefore: 9 })],
+  ['no day', 'runs', run({ startedAt: 'yesterday' })],
+  ['a field nobody knows', 'runs', run({ player: 'somebody' })],
+  ['a note of a thousand letters', 'runs', run({ note: 'x'.repeat(1000) })],
+  ['no name', 'drills', drill({ name: '' })],
+  ['an unknown stage', 'drills', drill({ ladderStages: ['magic'] })],
+  ['a bar before the first', 'drills', drill({ barIndex: -1 })],
+  ['no rounds at all', 'drills', drill({ rounds: 0 })],
+])('%s is refused, and nothing is kept', async (_name, kind, body) => {
+  const before = [await runs(), await drills()];
+  const { body: problem } = await server.http
+    .put(`/api/pieces/${pieceId}/${kind}/${randomUUID()}`)
+    .send(body)
+    .expect(422);
+  expect(problem).toMatchObject({
+    status: 422,
+    errors: expect.arrayContaining([expect.objectContaining({ field: expect.any(String) })]),
+  });
+  expect([await runs(), await drills()]).toEqual(before);
+});
+
+test('an unknown piece has no log', async () => {
+  await server.http.get(`/api/pieces/${randomUUID()}/runs`).expect(404);
+  await server.http.put(`/api/pieces/${randomUUID()}/runs/${randomUUID()}`).send(run()).expect(404);
+  const { body } = await server.http.get('/api/pieces').expect(200);
+  expect((body as PieceResponse[]).length).toBeGreaterThan(0);
+});

@@ -1,0 +1,81 @@
+import { performedGeometry, pulseOf, type BarGeometry, type LineScale, type Seam } from '@anchorbeat/core';
+import { useRef, type ReactNode } from 'react';
+import type { Proof } from '../compiled/useCompiled.ts';
+import { beadPoint } from '../line/beadPlace.ts';
+import { SystemView } from '../line/SystemView.tsx';
+import { useWidth } from '../line/useWidth.ts';
+import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useEachFrame } from '../ui/useEachFrame.ts';
+
+const TOP_PX = 118;
+const BOTTOM_PX = 46;
+const UNDER_PX = 36;
+const MARGIN_PX = 16;
+const FEWEST_PIXELS_PER_SECOND = 24;
+const MOST_PIXELS_PER_SECOND = 260;
+
+interface BarsDrawingProps {
+  readonly proof: Proof;
+  readonly from: number;
+  readonly to: number;
+  readonly seamOf?: (bar: BarGeometry) => Seam | undefined;
+  /** Drawn under each bar, by its place from 0. */
+  readonly under?: (place: number) => ReactNode;
+}
+
+const NO_SEAM = () => undefined;
+
+/** Performed bars on one line, as wide as there is room, with the bead while they sound. */
+export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under }: BarsDrawingProps) {
+  const holder = useRef<HTMLDivElement>(null);
+  const width = useWidth(holder);
+  const { barStartSeconds } = proof.compiled.timeline;
+  const seconds = Math.max(0.1, (barStartSeconds[to] ?? 0) - (barStartSeconds[from] ?? 0));
+  const room = width - 2 * MARGIN_PX;
+  const pixelsPerSecond = Math.min(
+    Math.max(room / seconds, FEWEST_PIXELS_PER_SECOND),
+    MOST_PIXELS_PER_SECOND,
+  );
+  const shrunk = Math.min(1, Math.max(0.3, room / (seconds * pixelsPerSecond)));
+  const height = TOP_PX + BOTTOM_PX + (under ? UNDER_PX : 0);
+  const scale: LineScale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 250 };
+  const bars = performedGeometry(proof.piece, proof.compiled, scale, {
+    performed: from,
+    widthPx: seconds * pixelsPerSecond - 1,
+  });
+  return (
+    <div ref={holder}>
+      {width > 0 && (
+        <svg width="100%" height={height * shrunk} className="block overflow-visible">
+          <g transform={`translate(${MARGIN_PX} ${TOP_PX * shrunk}) scale(${shrunk})`}>
+            <SystemView piece={proof.piece} compiled={proof.compiled} bars={bars} seamOf={seamOf} />
+            {under &&
+              bars.map((bar, place) => (
+                <g key={bar.performed} transform={`translate(${bar.xPx} 0)`}>
+                  {under(place)}
+                </g>
+              ))}
+            <Bead proof={proof} bars={bars} />
+          </g>
+        </svg>
+      )}
+    </div>
+  );
+}
+
+/** The bead on bars that are drawn somewhere; it is there while just these bars sound. */
+export function Bead({ proof, bars }: { readonly proof: Proof; readonly bars: readonly BarGeometry[] }) {
+  const playback = usePlayback();
+  const bead = useRef<SVGCircleElement>(null);
+  useEachFrame(() => {
+    const moment = playback.plays(proof) ? playback.momentMaybe() : null;
+    const bar =
+      moment?.phase === 'bar' ? bars.find(({ performed }) => performed === moment.performed) : undefined;
+    const written = bar && proof.piece.bars[bar.barIndex];
+    const point =
+      moment?.phase === 'bar' && bar && written ? beadPoint(bar, moment, pulseOf(written).length) : null;
+    bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
+    if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
+  });
+  return <circle ref={bead} r={7} fill="var(--entry)" visibility="hidden" />;
+}

@@ -1,0 +1,182 @@
+import {
+  afterMark,
+  drillOnRung,
+  LADDER_START,
+  phraseAround,
+  performedOfPlaceMaybe,
+  printedBpmMaybe,
+  rungsOf,
+  sectionsOf,
+  type LadderPlan,
+  type LadderState,
+  type Mark,
+  type Rung,
+} from '@anchorbeat/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useProof } from '../app/PieceLayout.tsx';
+import { Button } from '../ui/Button.tsx';
+import { KeyHint } from '../ui/KeyHint.tsx';
+import { useKeys } from '../ui/useKeys.ts';
+import { LadderForm } from './LadderForm.tsx';
+import type { Target } from './target.ts';
+import type { Drilling } from './useDrill.ts';
+
+interface LadderViewProps {
+  readonly target: Target;
+  readonly drilling: Drilling;
+  readonly plan: LadderPlan;
+  readonly onPlan: (plan: LadderPlan) => void;
+}
+
+/** Climbs to the tempo rung by rung: one key for good, one for again, and the next rung begins by itself. */
+export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) {
+  const rungs = useRungs(target, drilling, plan);
+  const [state, setState] = useState<LadderState>(LADDER_START);
+  const rung = rungs[Math.min(state.rung, rungs.length - 1)] as Rung;
+  const climb = (on: Rung) =>
+    void drilling.start({
+      drill: drillOnRung(drilling.drill, on),
+      sections: on.sections,
+      goalPercent: plan.goalPercent,
+    });
+  const mark = (as: Mark) => {
+    if (state.isDone) return;
+    const wasRunning = drilling.isRunning;
+    if (!wasRunning && drilling.last === null) return;
+    drilling.mark(as);
+    const next = afterMark(rungs.length, plan.rule, state, as);
+    setState(next);
+    const on = rungs[next.rung];
+    if (wasRunning && !next.isDone && on) climb(on);
+  };
+  const acts: Readonly<Record<string, () => void>> = {
+    ' ': () => (drilling.isRunning ? drilling.stop() : climb(rung)),
+    g: () => mark('good'),
+    a: () => mark('again'),
+    PageDown: () => mark('good'),
+    PageUp: () => mark('again'),
+    'pedal 64': () => mark('good'),
+    'pedal 67': () => mark('again'),
+    ArrowRight: () => goTo(state.rung + 1),
+    ArrowLeft: () => goTo(state.rung - 1),
+  };
+  const goTo = (to: number) => {
+    if (drilling.isRunning) drilling.stop();
+    setState({ ...LADDER_START, rung: Math.min(Math.max(to, 0), rungs.length - 1) });
+  };
+  useKeys(({ key, command }) => {
+    const act = command ? undefined : acts[key];
+    act?.();
+    return act !== undefined;
+  });
+  return (
+    <section aria-label="Ladder" className="grid grid-cols-[minmax(0,1fr)_15.5rem] gap-6">
+      <div>
+        <p className="text-quiet">{state.isDone ? 'Climbed' : `Rung ${state.rung + 1} of ${rungs.length}`}</p>
+        <p className="numeral text-[5rem] leading-[1.05] font-extrabold" data-testid="rung-percent">
+          {round(rung.percent)} %
+        </p>
+        <p className="text-2xl">{rungWords(rung)}</p>
+        <p className="mt-1 h-6 text-quiet" role="status">
+          {state.isDone ? 'That was the top: let it rest, and try it without.' : streakWords(state, plan)}
+        </p>
+        <div className="mt-3 flex flex-wrap items-center gap-2.5">
+          <Button filled onClick={acts[' ']} className="flex items-center gap-2">
+            <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
+            {drilling.isRunning ? 'Stop' : 'Run this rung'}
+          </Button>
+          <Button onClick={acts['g']}>
+            <kbd className="mr-2 rounded border border-current px-1.5 text-xs">g</kbd>Good
+          </Button>
+          <Button onClick={acts['a']}>
+            <kbd className="mr-2 rounded border border-current px-1.5 text-xs">a</kbd>Again
+          </Button>
+          <KeyHint keyName="←" label="" onPress={acts['ArrowLeft'] as () => void} />
+          <KeyHint keyName="→" label="rung" onPress={acts['ArrowRight'] as () => void} />
+        </div>
+        <p className="mt-2 text-[0.9rem] text-quiet">
+          Right pedal or page down is good, left pedal or page up again; while it sounds, the next rung begins
+          by itself.
+        </p>
+        <div className="mt-5">
+          <LadderForm
+            plan={plan}
+            onPlan={(changed) => {
+              goTo(0);
+              onPlan(changed);
+            }}
+          />
+        </div>
+      </div>
+      <Rungs rungs={rungs} state={state} onRung={goTo} />
+    </section>
+  );
+}
+
+function useRungs(target: Target, { drill }: Drilling, plan: LadderPlan): readonly Rung[] {
+  const { piece, compiled } = useProof();
+  return useMemo(
+    () =>
+      rungsOf(plan, {
+        printedBpm: printedBpmMaybe(piece, compiled, target.place) ?? 100,
+        phrase: phraseAround(piece, compiled, performedOfPlaceMaybe(compiled, target.place) ?? 0),
+        sections: sectionsOf(piece),
+        drill,
+      }),
+    [piece, compiled, target, drill, plan],
+  );
+}
+
+interface RungsProps {
+  readonly rungs: readonly Rung[];
+  readonly state: LadderState;
+  readonly onRung: (rung: number) => void;
+}
+
+/** The ladder itself, its lowest rung at the bottom. */
+function Rungs({ rungs, state, onRung }: RungsProps) {
+  const here = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [state.rung]);
+  return (
+    <ol reversed className="max-h-[34rem] overflow-y-auto border-x-4 border-faint" aria-label="Rungs">
+      {rungs
+        .map((rung, index) => {
+          const isHere = index === state.rung && !state.isDone;
+          const isClimbed = state.isDone || index < state.rung;
+          return (
+            <li key={index} ref={isHere ? here : null} value={index + 1}>
+              <button
+                type="button"
+                aria-current={isHere ? 'step' : undefined}
+                onClick={() => onRung(index)}
+                className={`grid w-full grid-cols-[3.6rem_1fr] gap-2 border-t-4 border-faint px-3 py-1 text-left ${isHere ? 'bg-selection font-semibold' : isClimbed ? 'text-quiet' : ''}`}
+              >
+                <span className="numeral">
+                  {isClimbed && <span aria-label="climbed">✓ </span>}
+                  {round(rung.percent)} %
+                </span>
+                <span className="text-[0.9rem] leading-snug">{rungWords(rung)}</span>
+              </button>
+            </li>
+          );
+        })
+        .reverse()}
+    </ol>
+  );
+}
+
+function rungWords({ click, context: { before, after }, sections }: Rung): string {
+  const around = before === after ? `${before} either side` : `${before} before, ${after} after`;
+  return [click, around, sections.length > 0 && `${sections.join(', ')} alone`].filter(Boolean).join(' · ');
+}
+
+function streakWords({ streak }: LadderState, { rule }: LadderPlan): string {
+  if (streak > 0 && rule === 'three good') return `${streak} good in a row: ${3 - streak} more and up`;
+  return streak < 0 ? 'Once more; two in a row go down a rung' : '';
+}
+
+function round(percent: number): number {
+  return Math.round(percent * 10) / 10;
+}

@@ -1,0 +1,72 @@
+import {
+  CategoryScale,
+  Chart,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+  type ChartOptions,
+} from 'chart.js';
+import { Line } from 'react-chartjs-2';
+import { dayText, type PlacedRun } from './RecordView.tsx';
+
+Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
+Chart.defaults.font.family = getComputedStyle(document.body).fontFamily;
+Chart.defaults.font.size = 14;
+
+/** Tempo reached against its goal, run after run: a dot is good, a cross again, a ring unmarked. */
+export function RecordChart({ runs }: { readonly runs: readonly PlacedRun[] }) {
+  const style = getComputedStyle(document.documentElement);
+  const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
+  const shapes = runs.map(({ mark }) => (mark === 'again' ? 'crossRot' : 'circle'));
+  const options: ChartOptions<'line'> = {
+    responsive: true,
+    maintainAspectRatio: false,
+    animation: false,
+    scales: {
+      x: { ticks: { color: colour('ink'), maxRotation: 0, autoSkipPadding: 16 }, grid: { display: false } },
+      y: {
+        suggestedMin: 40,
+        suggestedMax: 105,
+        ticks: { color: colour('ink'), callback: (value) => `${value} %` },
+        grid: { color: colour('faint') },
+      },
+    },
+    plugins: { legend: { display: false } },
+  };
+  return (
+    <Line
+      role="img"
+      aria-label={`Tempo reached of the printed one: ${runs
+        .map(({ percent, mark }) => `${Math.round(percent)} % ${mark ?? 'unmarked'}`)
+        .join(', ')}`}
+      options={options}
+      data={{
+        labels: runs.map(({ startedAt }) => dayText(startedAt)),
+        datasets: [
+          {
+            label: 'tempo reached, % of printed',
+            data: runs.map(({ percent }) => percent),
+            borderColor: colour('carry'),
+            borderWidth: 2,
+            pointStyle: shapes,
+            pointRadius: runs.map(({ mark }) => (mark === 'again' ? 7 : 5)),
+            pointBorderWidth: 2.5,
+            pointBorderColor: runs.map(({ mark }) => colour(mark === 'again' ? 'seam' : 'carry')),
+            pointBackgroundColor: runs.map(({ mark }) => colour(mark === 'good' ? 'carry' : 'ground')),
+          },
+          {
+            label: 'goal',
+            data: runs.map(({ goalPercent }) => goalPercent),
+            borderColor: colour('ink'),
+            borderDash: [4, 4],
+            borderWidth: 1.5,
+            pointRadius: 0,
+            pointStyle: 'line',
+          },
+        ],
+      }}
+    />
+  );
+}

@@ -1,0 +1,155 @@
+import type { RunResponse } from '@anchorbeat/contract';
+import { runsOver, WAYS, type DrillPlace, type SeamReadiness } from '@anchorbeat/core';
+import { lazy, Suspense, useState } from 'react';
+import { toast } from 'sonner';
+import { useProof } from '../app/PieceLayout.tsx';
+import { logRun, removeRun } from '../store/runLog.ts';
+import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import type { Target } from './target.ts';
+
+/** Charts are loaded when one is first looked at. */
+const RecordChart = lazy(() =>
+  import('./RecordChart.tsx').then((module) => ({ default: module.RecordChart })),
+);
+
+/** A logged run as the core looks at it. */
+export type PlacedRun = RunResponse & { readonly place: DrillPlace };
+
+export function placedRun(run: RunResponse): PlacedRun {
+  const { placeKind, barIndex, label, bars } = run;
+  return { ...run, place: { kind: placeKind, barIndex, label, bars } };
+}
+
+interface RecordViewProps {
+  readonly target: Target;
+  readonly runs: readonly PlacedRun[];
+}
+
+/** What was reached here, and when: the tempo against its goal, then every run. */
+export function RecordView({ target, runs }: RecordViewProps) {
+  const { compiled } = useProof();
+  const dispatch = useAppDispatch();
+  const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
+  const here = runsHere(compiled, runs, target);
+  const forget = async (run: RunResponse) => {
+    const problem = await removeRun(dispatch, pieceId, run.id);
+    if (problem) toast(problem);
+  };
+  if (here.length === 0)
+    return (
+      <section aria-label="Record">
+        <p className="mt-4 text-lg text-quiet">Not run yet. Press escape, then space to run it.</p>
+      </section>
+    );
+  return (
+    <section aria-label="Record">
+      <p className="text-[0.95rem] text-quiet">
+        Tempo reached, in percent of the printed one: <b className="text-carry">● good</b>,{' '}
+        <b className="text-seam">× again</b>, ○ not marked, the goal dashed.
+      </p>
+      <div className="mt-2 h-60 max-w-3xl">
+        <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
+          <RecordChart runs={here} />
+        </Suspense>
+      </div>
+      <table className="mt-5 w-full max-w-3xl text-left" aria-label="Every run, newest first">
+        <thead className="text-sm text-quiet">
+          <tr>
+            <th className="font-normal">when</th>
+            <th className="font-normal">how</th>
+            <th className="font-normal">tempo</th>
+            <th className="font-normal">mark</th>
+            <th className="font-normal">who</th>
+            <th className="font-normal">note</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {[...here].reverse().map((run) => (
+            <tr key={run.id} className="border-t border-faint">
+              <td className="numeral py-1 pr-3 whitespace-nowrap">{dayText(run.startedAt)}</td>
+              <td className="pr-3">{WAYS[run.way].name}</td>
+              <td className="numeral pr-3 whitespace-nowrap">
+                {Math.round(run.percent)} %{run.bpm !== null && ` · ${Math.round(run.bpm)}`}
+              </td>
+              <td className={`pr-3 ${run.mark === 'good' ? 'font-semibold text-carry' : ''}`}>
+                {run.mark ?? '–'}
+              </td>
+              <td className="pr-3">{run.sections.join(', ') || 'all'}</td>
+              <td className="pr-3">
+                <NoteField
+                  run={run}
+                  onNote={(note) => logRun(dispatch, pieceId, { ...withoutPlace(run), note })}
+                />
+                {ratingWords(run)}
+              </td>
+              <td>
+                <button
+                  type="button"
+                  className="text-sm text-quiet underline hover:text-ink"
+                  onClick={() => void forget(run)}
+                >
+                  take out
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function withoutPlace({ place: _place, ...run }: PlacedRun): RunResponse {
+  return run;
+}
+
+/** A word about a run, typed where it is read. */
+function NoteField({ run, onNote }: { readonly run: RunResponse; readonly onNote: (note: string) => void }) {
+  const [text, setText] = useState(run.note);
+  return (
+    <input
+      aria-label="Note on this run"
+      value={text}
+      maxLength={200}
+      placeholder="…"
+      className="w-full rounded border-b-2 border-transparent bg-transparent placeholder:text-quiet hover:border-faint focus:border-ink focus:outline-none"
+      onChange={({ target }) => setText(target.value)}
+      onKeyDown={({ key, currentTarget }) => key === 'Enter' && currentTarget.blur()}
+      onBlur={() => text !== run.note && onNote(text)}
+    />
+  );
+}
+
+function runsHere(
+  compiled: ReturnType<typeof useProof>['compiled'],
+  runs: readonly PlacedRun[],
+  target: Target,
+): readonly PlacedRun[] {
+  if (target.kind === 'seam') return runsOver(compiled, runs, target.place.barIndex);
+  const { barIndex, bars } = target.place;
+  return runs.filter(
+    ({ place }) => place.kind === 'bars' && place.barIndex === barIndex && place.bars === bars,
+  );
+}
+
+export function recordWords({ runs, lastAt, bestPercent, readiness }: SeamReadiness): string {
+  if (runs === 0) return 'not yet rehearsed';
+  return [
+    runs === 1 ? '1 run' : `${runs} runs`,
+    lastAt && `last ${dayText(lastAt)}`,
+    bestPercent !== null && `best ${Math.round(bestPercent)} %`,
+    readiness !== null && `${Math.round(100 * readiness)} % ready`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+function ratingWords({ ratingBefore, ratingAfter }: RunResponse): string {
+  if (ratingBefore === null && ratingAfter === null) return '';
+  return `${ratingBefore ?? '–'} before, ${ratingAfter ?? '–'} after`;
+}
+
+export function dayText(iso: string): string {
+  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+}

@@ -1,0 +1,240 @@
+import {
+  barName,
+  formatMeter,
+  MOST_CYCLE_METERS,
+  oddBarMaybe,
+  otherGroupings,
+  parseMeter,
+  practiceRate,
+  rateAt,
+  TRAINER_KINDS,
+  trainerPiece,
+  ZERO,
+  type Meter,
+  type Piece,
+  type Result,
+  type TrainerExercise,
+  type TrainerPiece,
+} from '@anchorbeat/core';
+import { useMemo, useState } from 'react';
+import { useProof } from '../app/PieceLayout.tsx';
+import { Button } from '../ui/Button.tsx';
+import { KeyHint } from '../ui/KeyHint.tsx';
+import { TextField } from '../ui/TextField.tsx';
+import { ToggleGroup } from '../ui/ToggleGroup.tsx';
+import { useKeys } from '../ui/useKeys.ts';
+import { BarsDrawing } from './BarsDrawing.tsx';
+import type { Target } from './target.ts';
+import type { Drilling } from './useDrill.ts';
+import { useExercise } from './useExercise.ts';
+
+type Kind = TrainerExercise['kind'];
+
+const OVERLAYS: ReadonlyArray<number | null> = [null, 2, 3, 4, 5, 7];
+const ACCENTS = [2, 3, 4, 5] as const;
+
+/** A bar of uneven length on its own: against the full one, grouped otherwise, wrong on purpose, with accents across, in a cycle. */
+export function TrainerView({ target, drilling }: { readonly target: Target; readonly drilling: Drilling }) {
+  const proof = useProof();
+  const { piece, compiled } = proof;
+  const [offset, setOffset] = useState(0);
+  const barIndex = Math.min(Math.max(unevenBar(piece, target) + offset, 0), piece.bars.length - 1);
+  const meter = piece.bars[barIndex]!.meter;
+  const groupings = useMemo(() => otherGroupings(meter), [meter]);
+  const [kind, setKind] = useState<Kind>('against the full bar');
+  const [grouping, setGrouping] = useState(0);
+  const [every, setEvery] = useState(3);
+  const [cycleText, setCycleText] = useState(() => cycleAround(piece.bars, barIndex));
+  const [overlay, setOverlay] = useState<number | null>(null);
+  const cycle = useMemo(() => readCycle(cycleText), [cycleText]);
+  const performed = Math.max(0, compiled.firstPerformed[barIndex] ?? 0);
+  const { percent } = drilling.drill;
+  const trained = useMemo((): TrainerPiece | null => {
+    const exercise = exerciseOf(kind, groupings[grouping % Math.max(1, groupings.length)], every, cycle);
+    const rate = practiceRate(rateAt(compiled.timeline, { performed, atWholes: ZERO }), percent);
+    return exercise && trainerPiece({ piece, barIndex, rate }, exercise);
+  }, [kind, groupings, grouping, every, cycle, compiled, performed, percent, piece, barIndex]);
+  const next = <T,>(list: readonly T[], now: T) => list[(list.indexOf(now) + 1) % list.length] as T;
+  const acts: Readonly<Record<string, () => void>> = {
+    ArrowLeft: () => setOffset(offset - 1),
+    ArrowRight: () => setOffset(offset + 1),
+    e: () => setKind(next(TRAINER_KINDS, kind)),
+    y: () => setOverlay(next(OVERLAYS, overlay)),
+    '[': () => drilling.change({ percent: percent - 5 }),
+    ']': () => drilling.change({ percent: percent + 5 }),
+    x: () => {
+      if (kind === 'groupings') setGrouping(grouping + 1);
+      if (kind === 'displaced') setEvery(next(ACCENTS, every));
+    },
+  };
+  useKeys(({ key, command }) => {
+    const act = command ? undefined : acts[key];
+    act?.();
+    return act !== undefined;
+  });
+  return (
+    <section aria-label="Meter trainer">
+      <ToggleGroup
+        label="Exercise"
+        options={TRAINER_KINDS.map((value) => ({ value, name: value }))}
+        isOn={(value) => value === kind}
+        onToggle={setKind}
+      />
+      <div className="mt-3 min-h-10">
+        {kind === 'groupings' && groupings.length > 0 && (
+          <ToggleGroup
+            label={`${formatMeter(meter)} in turn with`}
+            options={groupings
+              .slice(0, 12)
+              .map((groups) => ({ value: groups.join('+'), name: groups.join('+') }))}
+            isOn={(value) => groupings[grouping % groupings.length]?.join('+') === value}
+            onToggle={(value) => setGrouping(groupings.findIndex((groups) => groups.join('+') === value))}
+          />
+        )}
+        {kind === 'displaced' && (
+          <ToggleGroup
+            label="An accent on every"
+            options={ACCENTS.map((value) => ({ value: String(value), name: String(value) }))}
+            isOn={(value) => String(every) === value}
+            onToggle={(value) => setEvery(Number(value))}
+          />
+        )}
+        {kind === 'cycle' && (
+          <TextField label="Meters in turn" value={cycleText} onText={setCycleText} maxLength={120} />
+        )}
+      </div>
+      {trained ? (
+        <TrainedPiece trained={trained} overlay={overlay} />
+      ) : (
+        <p className="mt-6 text-problem" role="alert">
+          {kind === 'cycle' && !cycle.ok
+            ? cycle.problem.message
+            : `${formatMeter(meter)} can be grouped in no other way.`}
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-1">
+        <KeyHint keyName="←" label="" onPress={acts['ArrowLeft'] as () => void} />
+        <KeyHint
+          keyName="→"
+          label={barName(compiled.labels, barIndex)}
+          onPress={acts['ArrowRight'] as () => void}
+        />
+        <KeyHint keyName="e" label="next exercise" onPress={acts['e'] as () => void} />
+        <KeyHint keyName="x" label="vary it" onPress={acts['x'] as () => void} />
+        <KeyHint
+          keyName="y"
+          label={overlay === null ? 'equal notes over the bar: none' : `${overlay} over the bar`}
+          onPress={acts['y'] as () => void}
+        />
+        <KeyHint keyName="[" label="" onPress={acts['['] as () => void} />
+        <KeyHint keyName="]" label={`${Math.round(percent)} %`} onPress={acts[']'] as () => void} />
+      </div>
+    </section>
+  );
+}
+
+function TrainedPiece({
+  trained,
+  overlay,
+}: {
+  readonly trained: TrainerPiece;
+  readonly overlay: number | null;
+}) {
+  const { proof, isRunning, toggle } = useExercise(trained.piece, {
+    overlay,
+    soundsRhythm: trained.soundsRhythm,
+    clickOn: trained.soundsRhythm ? 'pulse' : 'subdivision',
+  });
+  useKeys(({ key, command }) => {
+    if (key !== ' ' || command) return false;
+    toggle();
+    return true;
+  });
+  const { leads, comesRoundAfter } = trained.hands;
+  return (
+    <>
+      <BarsDrawing
+        proof={proof}
+        from={0}
+        to={trained.piece.bars.length}
+        under={(place) => (
+          <>
+            <text x={4} y={46} fontSize={14} fontWeight={700} fill={place % 2 ? 'var(--seam)' : 'var(--ink)'}>
+              {trained.roles[place]}
+            </text>
+            <text x={4} y={66} fontSize={13} fill="var(--entry-text)">
+              {handWords(leads[place], comesRoundAfter)}
+            </text>
+          </>
+        )}
+      />
+      <ul className="mt-2 text-lg">
+        {trained.says.map((says) => (
+          <li key={says}>{says}</li>
+        ))}
+      </ul>
+      <Button filled onClick={toggle} className="mt-3 flex items-center gap-2">
+        <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
+        {isRunning ? 'Stop' : 'Round and round'}
+      </Button>
+    </>
+  );
+}
+
+/** The hand that leads a bar the first time round, and the second where that is the other. */
+function handWords(lead: 'right' | 'left' | undefined, comesRoundAfter: 1 | 2): string {
+  const [first, second] = lead === 'left' ? ['left', 'right'] : ['right', 'left'];
+  return comesRoundAfter === 2 ? `${first} hand leads, then ${second}` : `${first} hand leads`;
+}
+
+/** The bar that is uneven of the two at a seam: the one after, unless only the one before is odd. */
+function unevenBar(piece: Piece, { kind, place }: Target): number {
+  const before = place.barIndex - 1;
+  const isBefore = kind === 'seam' && oddBarMaybe(piece, before) && !oddBarMaybe(piece, place.barIndex);
+  return isBefore ? before : place.barIndex;
+}
+
+function exerciseOf(
+  kind: Kind,
+  groups: readonly number[] | undefined,
+  every: number,
+  cycle: Result<readonly Meter[]>,
+): TrainerExercise | null {
+  switch (kind) {
+    case 'groupings':
+      return groups ? { kind, groups } : null;
+    case 'displaced':
+      return { kind, every };
+    case 'cycle':
+      return cycle.ok ? { kind, meters: cycle.value } : null;
+    case 'against the full bar':
+    case 'the trap':
+      return { kind };
+  }
+}
+
+/** The meters of a few bars from one on, as they would be typed. */
+function cycleAround(bars: ReadonlyArray<{ readonly meter: Meter }>, from: number): string {
+  return bars
+    .slice(from, from + 3)
+    .map(({ meter }) => formatMeter(meter))
+    .join(', ');
+}
+
+function readCycle(text: string): Result<readonly Meter[]> {
+  const meters: Meter[] = [];
+  const parts = text.split(',').filter((part) => part.trim() !== '');
+  if (parts.length === 0 || parts.length > MOST_CYCLE_METERS)
+    return {
+      ok: false,
+      problem: {
+        message: `Write one to ${MOST_CYCLE_METERS} meters with commas between, such as 7/8, 3/4, 5/8`,
+      },
+    };
+  for (const part of parts) {
+    const meter = parseMeter(part);
+    if (!meter.ok) return meter;
+    meters.push(meter.value);
+  }
+  return { ok: true, value: meters };
+}

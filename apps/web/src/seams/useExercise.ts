@@ -1,0 +1,38 @@
+import { compilePiece, PLAIN_RUN, type Piece, type RunSettings } from '@anchorbeat/core';
+import { useEffect, useMemo } from 'react';
+import { toast } from 'sonner';
+import type { Proof } from '../compiled/useCompiled.ts';
+import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useAppSelector } from '../store/store.ts';
+
+/** A small piece that was made up to be practised, played round and round as a run of its own. */
+export interface Exercise {
+  readonly proof: Proof;
+  readonly isRunning: boolean;
+  readonly toggle: () => void;
+}
+
+/** Plays a made-up piece: from `from` up to `to`, round and round or so many times. It stops when the piece changes. */
+export function useExercise(
+  piece: Piece,
+  wishes: Partial<RunSettings>,
+  span?: { readonly from: number; readonly to: number },
+): Exercise {
+  const playback = usePlayback();
+  const isSounding = useAppSelector((state) => state.transport.status !== 'stopped');
+  const proof = useMemo(() => ({ piece, compiled: compilePiece(piece) }), [piece]);
+  useEffect(() => () => playback.stop(), [playback, proof]);
+  const loop = span ?? { from: 0, to: proof.compiled.timeline.route.barIndex.length };
+  const settings: RunSettings = { ...PLAIN_RUN, loop, ...wishes };
+  const isRunning = isSounding && playback.plays(proof);
+  const toggle = () => {
+    if (isRunning) {
+      playback.stop();
+      return;
+    }
+    void playback
+      .countIn(proof, loop.from, { settings, call: null })
+      .catch((error: unknown) => toast((error as Error).message));
+  };
+  return { proof, isRunning, toggle };
+}

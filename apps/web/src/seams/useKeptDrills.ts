@@ -1,0 +1,106 @@
+import type { DrillResponse, SaveDrillRequest } from '@anchorbeat/contract';
+import type { DrillPlace, DrillSettings, DrillWay, LadderPlan } from '@anchorbeat/core';
+import { PLAIN_LADDER, WAYS } from '@anchorbeat/core';
+import { toast } from 'sonner';
+import { useProof } from '../app/PieceLayout.tsx';
+import {
+  problemText,
+  useListDrillsQuery,
+  useRemoveDrillMutation,
+  useSaveDrillMutation,
+} from '../store/api.ts';
+import { uuid } from '../store/uuid.ts';
+import { placeName, type Target } from './target.ts';
+
+/** A drill as the screen has it. */
+export interface OpenDrill {
+  readonly place: DrillPlace;
+  readonly drill: DrillSettings;
+  readonly ladder: LadderPlan | null;
+  readonly way: DrillWay;
+}
+
+/** The drills kept with the piece: kept with one key, opened as they were, taken away with a way back. */
+export function useKeptDrills(pieceId: string) {
+  const { compiled } = useProof();
+  const { data } = useListDrillsQuery(pieceId);
+  const [save] = useSaveDrillMutation();
+  const [remove] = useRemoveDrillMutation();
+  const put = async (id: string, drill: SaveDrillRequest, says: string) => {
+    const { error } = await save({ pieceId, id, drill });
+    toast(error ? problemText(error) : says);
+  };
+  return {
+    drills: data ?? [],
+    open: openDrill,
+    keep: (target: Target, open: Omit<OpenDrill, 'place'>) => {
+      const place = placeName(compiled, target.place);
+      const name = `${place.charAt(0).toUpperCase()}${place.slice(1)}, ${nameOf(open)}`;
+      void put(uuid(), requestOf(name, { ...open, place: target.place }), `Kept: ${name}`);
+    },
+    remove: ({ id, savedAt: _savedAt, ...drill }: DrillResponse) => {
+      void remove({ pieceId, id }).then(({ error }) => {
+        if (error) toast(problemText(error));
+        else
+          toast(`Taken away: ${drill.name}`, {
+            action: { label: 'Bring back', onClick: () => void put(id, drill, `Back: ${drill.name}`) },
+          });
+      });
+    },
+  };
+}
+
+function nameOf({ drill, ladder, way }: Omit<OpenDrill, 'place'>): string {
+  if (ladder) return `ladder from ${ladder.startPercent} to ${ladder.goalPercent} %`;
+  const tempo = `${Math.round(drill.percent)} %`;
+  return way === 'play' ? `${tempo}, ${drill.click}` : `${WAYS[way].name.toLowerCase()}, ${tempo}`;
+}
+
+function openDrill(kept: DrillResponse): OpenDrill {
+  const { placeKind, barIndex, label, bars } = kept;
+  return {
+    place: { kind: placeKind, barIndex, label, bars },
+    drill: {
+      context: { before: kept.contextBefore, after: kept.contextAfter },
+      percent: kept.percent,
+      click: kept.click,
+      spoken: kept.spoken,
+      rounds: kept.rounds,
+    },
+    ladder:
+      kept.ladderStages.length === 0
+        ? null
+        : {
+            startPercent: kept.startPercent,
+            goalPercent: kept.goalPercent,
+            step: { by: kept.stepBy, size: kept.stepSize },
+            rule: kept.ladderRule,
+            stages: kept.ladderStages,
+          },
+    way: kept.way,
+  };
+}
+
+function requestOf(name: string, { place, drill, ladder, way }: OpenDrill): SaveDrillRequest {
+  const plan = ladder ?? PLAIN_LADDER;
+  return {
+    name,
+    placeKind: place.kind,
+    barIndex: place.barIndex,
+    label: place.label,
+    bars: place.bars,
+    contextBefore: drill.context.before,
+    contextAfter: drill.context.after,
+    percent: drill.percent,
+    click: drill.click,
+    spoken: drill.spoken,
+    rounds: drill.rounds,
+    way,
+    ladderStages: ladder ? plan.stages : [],
+    startPercent: plan.startPercent,
+    goalPercent: plan.goalPercent,
+    stepBy: plan.step.by,
+    stepSize: plan.step.size,
+    ladderRule: plan.rule,
+  };
+}

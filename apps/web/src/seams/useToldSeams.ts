@@ -1,0 +1,57 @@
+import { restingAt, seamDetails, type SeamKind, type SeamReadiness } from '@anchorbeat/core';
+import { useMemo } from 'react';
+import { useProof } from '../app/PieceLayout.tsx';
+import type { ToldSeam } from './target.ts';
+
+export const ORDERS = ['worst first', 'least ready first', 'in order'] as const;
+export type SeamOrder = (typeof ORDERS)[number];
+
+export const REHEARSED = ['rehearsed or not', 'not yet rehearsed', 'not yet ready'] as const;
+export type Rehearsed = (typeof REHEARSED)[number];
+
+/** Which seams are wanted, and in which order. */
+export interface SeamWishes {
+  readonly order: SeamOrder;
+  readonly kind: SeamKind | null;
+  /** Only where this section plays on either side. */
+  readonly section: string | null;
+  readonly rehearsed: Rehearsed;
+}
+
+/** From here on a seam counts as ready. */
+const READY = 0.9;
+
+/** The seams by written bar, each once, as they are asked for. */
+export function useToldSeams(
+  { order, kind, section, rehearsed }: SeamWishes,
+  records: ReadonlyMap<number, SeamReadiness>,
+): readonly ToldSeam[] {
+  const { piece, compiled } = useProof();
+  const all = useMemo(() => {
+    const byBar = new Map<number, ToldSeam>();
+    for (const seam of compiled.seams) {
+      const barIndex = compiled.timeline.route.barIndex[seam.performed] ?? 0;
+      if (byBar.has(barIndex)) continue;
+      byBar.set(barIndex, { seam, barIndex, details: seamDetails(piece, compiled.timeline, seam) });
+    }
+    return [...byBar.values()].sort((a, b) => a.barIndex - b.barIndex);
+  }, [piece, compiled]);
+  return useMemo(() => {
+    const readiness = ({ barIndex }: ToldSeam) => records.get(barIndex)?.readiness ?? null;
+    const wanted = all.filter(
+      (told) =>
+        (kind === null || told.details.kind === kind) &&
+        (section === null || plays(piece, section, told.barIndex)) &&
+        (rehearsed !== 'not yet rehearsed' || (records.get(told.barIndex)?.runs ?? 0) === 0) &&
+        (rehearsed !== 'not yet ready' || (readiness(told) ?? 0) < READY),
+    );
+    if (order === 'in order') return wanted;
+    const need = (told: ToldSeam) =>
+      told.seam.difficulty.score * (order === 'worst first' ? 1 : 1 - (readiness(told) ?? 0));
+    return [...wanted].sort((a, b) => need(b) - need(a));
+  }, [all, piece, records, order, kind, section, rehearsed]);
+}
+
+function plays(piece: ReturnType<typeof useProof>['piece'], section: string, barIndex: number): boolean {
+  return [barIndex - 1, barIndex].some((bar) => bar >= 0 && !restingAt(piece, bar).includes(section));
+}

@@ -1,0 +1,81 @@
+import type { RunResponse } from '@anchorbeat/contract';
+import { api, problemText } from './api.ts';
+import type { AppDispatch } from './store.ts';
+
+const KEY = 'anchorbeat.runs';
+const RETRY_MS = 4000;
+
+interface WaitingRun {
+  readonly pieceId: string;
+  readonly run: RunResponse;
+}
+
+/** Runs that the server has not acknowledged, by their id; kept in the browser until it has. */
+function waitingRuns(): Record<string, WaitingRun> {
+  try {
+    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Record<string, WaitingRun>;
+  } catch {
+    return {};
+  }
+}
+
+function keepWaiting(change: (runs: Record<string, WaitingRun>) => void): void {
+  const runs = waitingRuns();
+  change(runs);
+  try {
+    localStorage.setItem(KEY, JSON.stringify(runs));
+  } catch {
+    // The browser's storage is full or closed: the run is still on its way to the server.
+  }
+}
+
+/** Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. */
+export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse): void {
+  dispatch(
+    api.util.updateQueryData('listRuns', pieceId, (runs) => {
+      const at = runs.findIndex(({ id }) => id === run.id);
+      const logged = { ...run, sections: [...run.sections] };
+      if (at >= 0) runs[at] = logged;
+      else runs.push(logged);
+    }),
+  );
+  keepWaiting((runs) => (runs[run.id] = { pieceId, run }));
+  void sendWaiting(dispatch);
+}
+
+/** Takes a run out of the log. Null, or in the server's words why not. */
+export async function removeRun(dispatch: AppDispatch, pieceId: string, id: string): Promise<string | null> {
+  keepWaiting((runs) => delete runs[id]);
+  const result = await dispatch(api.endpoints.removeRun.initiate({ pieceId, id }));
+  if (result.error) return problemText(result.error);
+  dispatch(api.util.updateQueryData('listRuns', pieceId, (runs) => runs.filter((run) => run.id !== id)));
+  return null;
+}
+
+let sending: Promise<void> | null = null;
+
+/** Sends what waits, also from before this window was opened. A second call while one is under way joins it. */
+export function sendWaiting(dispatch: AppDispatch): Promise<void> {
+  sending ??= sendAll(dispatch).finally(() => {
+    sending = null;
+  });
+  return sending;
+}
+
+async function sendAll(dispatch: AppDispatch): Promise<void> {
+  for (;;) {
+    const next = Object.values(waitingRuns())[0];
+    if (!next) return;
+    const sent = JSON.stringify(next.run);
+    const { error } = await dispatch(api.endpoints.logRun.initiate(next, { track: false }));
+    const status = (error as { status?: unknown } | undefined)?.status;
+    const isRefused = typeof status === 'number' && status < 500 && status !== 429;
+    if (error && !isRefused) {
+      await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+      continue;
+    }
+    keepWaiting((runs) => {
+      if (JSON.stringify(runs[next.run.id]?.run) === sent) delete runs[next.run.id];
+    });
+  }
+}

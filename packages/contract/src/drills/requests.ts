@@ -1,0 +1,189 @@
+import {
+  DRILL_CLICKS,
+  DRILL_WAYS,
+  FASTEST_PERCENT,
+  LADDER_RULES,
+  LADDER_STAGES,
+  MAX_BARS,
+  MAX_SECTIONS,
+  MAX_TEXT_LENGTH,
+  MOST_CONTEXT_BARS,
+  MOST_ROUNDS,
+  SLOWEST_PERCENT,
+  SPOKEN_CHOICES,
+  type DrillClick,
+  type DrillWay,
+  type LadderRule,
+  type LadderStage,
+  type Mark,
+  type SpokenChoice,
+} from '@anchorbeat/core';
+import {
+  ArrayMaxSize,
+  ArrayUnique,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsNotEmpty,
+  IsNumber,
+  IsString,
+  IsUUID,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+} from 'class-validator';
+
+/** The field may be null, and is only looked at further where it is not. */
+const OrNull = () => ValidateIf((_request, value) => value !== null);
+const IsPercent = () => (target: object, property: string) => {
+  IsNumber({ allowNaN: false, allowInfinity: false })(target, property);
+  Min(SLOWEST_PERCENT)(target, property);
+  Max(FASTEST_PERCENT)(target, property);
+};
+
+/** Where a drill or a run is: the seam before a written bar, or a span of bars. */
+class PlacedRequest {
+  @IsIn(['seam', 'bars'])
+  readonly placeKind!: 'seam' | 'bars';
+
+  /** Index of the written bar, from 0. */
+  @IsInt()
+  @Min(0)
+  @Max(MAX_BARS - 1)
+  readonly barIndex!: number;
+
+  /** Its printed number, by which it is found again when bars were put in before it. */
+  @OrNull()
+  @IsString()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly label!: string | null;
+
+  /** How many bars a span has; 0 for a seam. */
+  @IsInt()
+  @Min(0)
+  @Max(MAX_BARS)
+  readonly bars!: number;
+}
+
+/** Keeps a drill with a piece. Its id is made by the client; keeping it again changes it. */
+export class SaveDrillRequest extends PlacedRequest {
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly name!: string;
+
+  @IsInt()
+  @Min(0)
+  @Max(MOST_CONTEXT_BARS)
+  readonly contextBefore!: number;
+
+  @IsInt()
+  @Min(0)
+  @Max(MOST_CONTEXT_BARS)
+  readonly contextAfter!: number;
+
+  @IsPercent()
+  readonly percent!: number;
+
+  @IsIn(DRILL_CLICKS)
+  readonly click!: DrillClick;
+
+  @IsIn(SPOKEN_CHOICES)
+  readonly spoken!: SpokenChoice;
+
+  @OrNull()
+  @IsInt()
+  @Min(1)
+  @Max(MOST_ROUNDS)
+  readonly rounds!: number | null;
+
+  @IsIn(DRILL_WAYS)
+  readonly way!: DrillWay;
+
+  /** What its ladder climbs by; an empty list is a drill without one. */
+  @IsArray()
+  @ArrayUnique()
+  @IsIn(LADDER_STAGES, { each: true })
+  readonly ladderStages!: readonly LadderStage[];
+
+  @IsPercent()
+  readonly startPercent!: number;
+
+  @IsPercent()
+  readonly goalPercent!: number;
+
+  @IsIn(['percent', 'bpm'])
+  readonly stepBy!: 'percent' | 'bpm';
+
+  @IsNumber({ allowNaN: false, allowInfinity: false })
+  @Min(0.5)
+  @Max(100)
+  readonly stepSize!: number;
+
+  @IsIn(LADDER_RULES)
+  readonly ladderRule!: LadderRule;
+}
+
+/** Logs one run of a place. Its id is made by the client; logging it again changes its mark or note. */
+export class LogRunRequest extends PlacedRequest {
+  @OrNull()
+  @IsUUID()
+  readonly drillId!: string | null;
+
+  @IsIn(DRILL_WAYS)
+  readonly way!: DrillWay;
+
+  @IsPercent()
+  readonly percent!: number;
+
+  @IsPercent()
+  readonly goalPercent!: number;
+
+  /** Beats a minute it was run at. */
+  @OrNull()
+  @IsNumber({ allowNaN: false, allowInfinity: false })
+  @Min(1)
+  @Max(2000)
+  readonly bpm!: number | null;
+
+  @OrNull()
+  @IsIn(['good', 'again'])
+  readonly mark!: Mark | null;
+
+  /** Who played; an empty list is everybody. Sections, never persons. */
+  @IsArray()
+  @ArrayMaxSize(MAX_SECTIONS)
+  @ArrayUnique()
+  @IsString({ each: true })
+  @MaxLength(MAX_TEXT_LENGTH, { each: true })
+  readonly sections!: readonly string[];
+
+  @IsString()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly note!: string;
+
+  /** How the place went before and after it was done off the instruments, 1 to 5. */
+  @OrNull()
+  @IsInt()
+  @Min(1)
+  @Max(5)
+  readonly ratingBefore!: number | null;
+
+  @OrNull()
+  @IsInt()
+  @Min(1)
+  @Max(5)
+  readonly ratingAfter!: number | null;
+
+  /** ISO 8601 with its offset. */
+  @IsISO8601({ strict: true, strictSeparator: true })
+  @MaxLength(40)
+  readonly startedAt!: string;
+
+  @IsNumber({ allowNaN: false, allowInfinity: false })
+  @Min(0)
+  @Max(86_400)
+  readonly lengthSeconds!: number;
+}

@@ -1,0 +1,109 @@
+import { Unzip, UnzipInflate } from 'fflate';
+import type { NoteTaker } from '../notes.ts';
+import { XmlProblem } from './xmlTree.ts';
+
+/** Larger files are refused unread: the score of an opera has a fifth of it. */
+export const MAX_FILE_BYTES = 32 * 1024 * 1024;
+const MAX_UNPACKED_BYTES = 48 * 1024 * 1024;
+const MAX_ENTRIES = 400;
+const PUSH_BYTES = 4096;
+
+/** The score's XML text out of a plain or a compressed file. */
+export function scoreText(bytes: Uint8Array, notes: NoteTaker): string {
+  if (bytes.length > MAX_FILE_BYTES)
+    throw new XmlProblem(`The file is larger than ${MAX_FILE_BYTES / 1024 / 1024} MB, which no score needs`);
+  const isZip = bytes[0] === 0x50 && bytes[1] === 0x4b;
+  return decoded(isZip ? unpackedScore(bytes) : bytes, notes);
+}
+
+/** The score of a compressed file: the one its container names, else the first that could be one. */
+function unpackedScore(bytes: Uint8Array): Uint8Array {
+  const entries = unpacked(bytes);
+  const container = entries.get('META-INF/container.xml');
+  const named =
+    container && /full-path\s*=\s*["']([^"']+)["']/.exec(new TextDecoder().decode(container))?.[1];
+  const first = [...entries.keys()].find((name) => !name.startsWith('META-INF/'));
+  const score = (named !== undefined && entries.get(named)) || (first !== undefined && entries.get(first));
+  if (!score) throw new XmlProblem('There is no score in this compressed file');
+  return score;
+}
+
+/** Unpacks the XML entries, a few kilobytes at a time, and stops as soon as there is more than a score could be. */
+function unpacked(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> {
+  const entries = new Map<string, Uint8Array[]>();
+  let total = 0;
+  let count = 0;
+  const unzip = new Unzip((file) => {
+    if (++count > MAX_ENTRIES) throw new XmlProblem('There are more files in this one than any score needs');
+    if (!/\.(xml|musicxml)$/i.test(file.name) || file.name.includes('..')) return;
+    const parts: Uint8Array[] = [];
+    entries.set(file.name, parts);
+    file.ondata = (error, data) => {
+      if (error) throw new XmlProblem(`The compressed file is damaged (${error.message})`);
+      total += data.length;
+      if (total > MAX_UNPACKED_BYTES)
+        throw new XmlProblem('Unpacked, this file is larger than any score: it is refused for safety');
+      parts.push(data);
+    };
+    file.start();
+  });
+  unzip.register(UnzipInflate);
+  try {
+    for (let at = 0; at < bytes.length; at += PUSH_BYTES)
+      unzip.push(bytes.subarray(at, at + PUSH_BYTES), at + PUSH_BYTES >= bytes.length);
+  } catch (error) {
+    if (error instanceof XmlProblem) throw error;
+    throw new XmlProblem('The compressed file is damaged: it does not unpack');
+  }
+  return new Map([...entries].map(([name, parts]) => [name, joined(parts)]));
+}
+
+function joined(parts: readonly Uint8Array[]): Uint8Array {
+  const whole = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+}
+
+/** Text by its mark, else by what it declares, else by what it turns out to be. */
+function decoded(bytes: Uint8Array, notes: NoteTaker): string {
+  const wide = wideEncodingMaybe(bytes);
+  if (wide) return new TextDecoder(wide).decode(bytes);
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 200));
+  const declared = /encoding\s*=\s*["']([A-Za-z0-9._-]+)["']/.exec(head)?.[1]?.toLowerCase() ?? 'utf-8';
+  try {
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    const isOther = declared !== 'utf-8' && declared !== 'utf8' && /[\u0080-\uffff]/.test(text);
+    if (isOther)
+      notes.guessed(`The file says it is written in ${declared}, but it reads as UTF-8, so it was read so`);
+    return text;
+  } catch {
+    const isKnown = declared !== 'utf-8' && declared !== 'utf8' && !declared.startsWith('utf-16');
+    const encoding = isKnown ? declared : 'windows-1252';
+    if (!isKnown)
+      notes.guessed(
+        `The file says it is written in ${declared}, which it is not; it was read as Western text`,
+      );
+    return textIn(encoding, bytes, notes);
+  }
+}
+
+function textIn(encoding: string, bytes: Uint8Array, notes: NoteTaker): string {
+  try {
+    return new TextDecoder(encoding).decode(bytes);
+  } catch {
+    notes.guessed(`The encoding "${encoding.slice(0, 30)}" is not known; it was read as Western text`);
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
+/** UTF-16, by its mark or by the zero beside the first bracket. */
+function wideEncodingMaybe(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null {
+  const [a, b] = [bytes[0], bytes[1]];
+  if ((a === 0xff && b === 0xfe) || (a === 0x3c && b === 0)) return 'utf-16le';
+  if ((a === 0xfe && b === 0xff) || (a === 0 && b === 0x3c)) return 'utf-16be';
+  return null;
+}

@@ -1,0 +1,88 @@
+import {
+  fraction,
+  multiply,
+  noteValueLength,
+  noteValueOfLengthMaybe,
+  equal,
+  type Fraction,
+  type NoteBase,
+  type NoteValue,
+  type Tuplet,
+} from '@anchorbeat/core';
+import { child, childrenOf, childText, type XmlElement } from './xmlTree.ts';
+
+const BASES: Readonly<Record<string, NoteBase>> = {
+  breve: 'breve',
+  whole: 'whole',
+  half: 'half',
+  quarter: 'quarter',
+  eighth: 'eighth',
+  '16th': 'sixteenth',
+  '32nd': '32nd',
+  '64th': '64th',
+};
+
+/** Names of note values in MusicXML. */
+export const TYPE_NAMES = Object.fromEntries(
+  Object.entries(BASES).map(([name, base]) => [base, name]),
+) as Readonly<Record<NoteBase, string>>;
+
+const DECIMAL = /^(\d{1,9})(?:\.(\d{1,6}))?$/;
+
+/** A number as MusicXML writes it, exactly; null where it is none or has more digits than a score needs. */
+export function decimalMaybe(text: string): Fraction | null {
+  const match = DECIMAL.exec(text.trim());
+  if (!match) return null;
+  const [whole = '0', part = ''] = [match[1], match[2]];
+  return fraction(Number(whole + part), 10 ** part.length);
+}
+
+/** The note value that an element's type, dots and tuplet name; null where it names none that is known. */
+export function namedValueMaybe(note: XmlElement): NoteValue | null {
+  const base = BASES[childText(note, 'type')];
+  if (!base) return null;
+  const dots = childrenOf(note, 'dot').length;
+  if (dots > 3) return null;
+  const tuplet = tupletMaybe(child(note, 'time-modification'));
+  return { base, dots, tuplets: tuplet ? [tuplet] : [] };
+}
+
+/** The note of a metronome mark: `beat-unit` with its dots, or `metronome-type` with dots and a tuplet. */
+export function beatUnitMaybe(type: string, dots: number, tuplet: Tuplet | null): NoteValue | null {
+  const base = BASES[type.trim()];
+  return base && dots <= 3 ? { base, dots, tuplets: tuplet ? [tuplet] : [] } : null;
+}
+
+export function tupletMaybe(element: XmlElement | undefined): Tuplet | null {
+  const [actual, normal] = [
+    Number(childText(element, 'actual-notes')),
+    Number(childText(element, 'normal-notes')),
+  ];
+  const isTuplet = Number.isInteger(actual) && Number.isInteger(normal) && actual > 0 && normal > 0;
+  return isTuplet && actual !== normal && actual <= 64 && normal <= 64 ? { actual, normal } : null;
+}
+
+const TUPLETS: readonly Tuplet[] = [
+  { actual: 3, normal: 2 },
+  { actual: 5, normal: 4 },
+  { actual: 7, normal: 4 },
+  { actual: 6, normal: 4 },
+  { actual: 9, normal: 8 },
+];
+
+/** A single note of a length: plain, dotted, or in a usual tuplet; null where no single note has it. */
+export function valueOfLengthMaybe(length: Fraction): NoteValue | null {
+  const plain = noteValueOfLengthMaybe(length);
+  if (plain) return plain;
+  for (const tuplet of TUPLETS) {
+    const inside = noteValueOfLengthMaybe(multiply(length, fraction(tuplet.actual, tuplet.normal)));
+    if (inside) return { ...inside, tuplets: [tuplet] };
+  }
+  return null;
+}
+
+/** The note as it is named, if it lasts as long as it says; else the one that does. */
+export function valueOfNoteMaybe(note: XmlElement, length: Fraction): NoteValue | null {
+  const named = namedValueMaybe(note);
+  return named && equal(noteValueLength(named), length) ? named : valueOfLengthMaybe(length);
+}

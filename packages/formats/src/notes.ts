@@ -1,0 +1,41 @@
+import type { ReadingNote, ReadingNotes } from './format.ts';
+
+const MOST_OF_A_KIND = 200;
+
+/** Collects what is told about a reading; the same thing of the same bar is told once. */
+export class NoteTaker {
+  private readonly guessedNotes = new Map<string, ReadingNote>();
+  private readonly leftOutNotes = new Map<string, ReadingNote>();
+  private readonly findingNotes = new Map<string, ReadingNote>();
+
+  guessed(says: string, bar?: string | null): void {
+    keep(this.guessedNotes, says, bar);
+  }
+
+  leftOut(says: string, bar?: string | null): void {
+    keep(this.leftOutNotes, says, bar);
+  }
+
+  finding(says: string, bar?: string | null): void {
+    keep(this.findingNotes, says, bar);
+  }
+
+  notes(read: readonly string[]): ReadingNotes {
+    return {
+      read,
+      guessed: [...this.guessedNotes.values()],
+      leftOut: [...this.leftOutNotes.values()],
+      findings: [...this.findingNotes.values()],
+    };
+  }
+}
+
+function keep(notes: Map<string, ReadingNote>, says: string, bar: string | null | undefined): void {
+  if (notes.size >= MOST_OF_A_KIND) return;
+  notes.set(`${bar ?? ''} ${says}`, { says, ...(bar != null && { bar }) });
+}
+
+/** "1 bar", "64 bars". */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count} ${count === 1 ? one : many}`;
+}
