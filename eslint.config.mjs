@@ -61,7 +61,7 @@ export default tseslint.config(
   {
     ...mayNotImport(
       ['packages/formats/src/**', 'packages/audio/src/**'],
-      '^(?!\\.|@anchorbeat/core$|papaparse$)',
+      '^(?!\\.|@anchorbeat/core$|papaparse$|saxes$|fflate$|midi-file$)',
       'This package uses the core’s public index and nothing else of ours; add a library here only if it runs everywhere.',
     ),
     ignores: notTests,

@@ -1,9 +1,10 @@
 import type { FileFormat } from './format.ts';
 import { barTable } from './barTable/barTable.ts';
+import { musicXml } from './musicXml/musicXml.ts';
 import { pieceJson } from './pieceJson/pieceJson.ts';
 
 /** Every format, listed once. */
-export const FILE_FORMATS: readonly FileFormat[] = [pieceJson, barTable];
+export const FILE_FORMATS: readonly FileFormat[] = [pieceJson, barTable, musicXml];
 
 /** The format of a file by its ending, or null where none is known. */
 export function formatOfFileMaybe(fileName: string): FileFormat | null {

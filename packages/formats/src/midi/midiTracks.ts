@@ -1,0 +1,99 @@
+import { parseMidi, type MidiEvent } from 'midi-file';
+import type { NoteTaker } from '../notes.ts';
+
+/** A larger file of clicks and notes would take more memory than reading may. */
+export const MAX_MIDI_BYTES = 4 * 1024 * 1024;
+const MOST_TICKS = 2 ** 40;
+
+/** What is wrong with a file, told to a person. */
+export class MidiProblem extends Error {}
+
+/** An event with its time in ticks from the start. */
+export type TimedEvent = MidiEvent & { readonly tick: number };
+
+export interface MidiTracks {
+  readonly ticksPerQuarter: number;
+  readonly tracks: ReadonlyArray<readonly TimedEvent[]>;
+}
+
+/** The tracks of a standard MIDI file, format 0 or 1. A track that is damaged is left out, and told. */
+export function readTracks(bytes: Uint8Array, notes: NoteTaker): MidiTracks {
+  if (bytes.length > MAX_MIDI_BYTES)
+    throw new MidiProblem(
+      `The file is larger than ${MAX_MIDI_BYTES / 1024 / 1024} MB, which no click map needs`,
+    );
+  const start = headerAt(bytes);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const headerLength = view.getUint32(start + 4);
+  if (headerLength < 6 || start + 8 + headerLength > bytes.length)
+    throw new MidiProblem('The header of this MIDI file is damaged');
+  const format = view.getUint16(start + 8);
+  const division = view.getUint16(start + 12);
+  if (format > 1)
+    throw new MidiProblem('This MIDI file holds several pieces at once (format 2): save it as format 0 or 1');
+  if (division & 0x8000)
+    throw new MidiProblem(
+      'This MIDI file counts film frames, not beats, so it has no bars: save it with ticks per quarter',
+    );
+  if (division === 0) throw new MidiProblem('This MIDI file says that a quarter has no length at all');
+  const header = bytes.subarray(start, start + 8 + headerLength);
+  const tracks = trackChunks(bytes, view, start + 8 + headerLength).flatMap((chunk, index) => {
+    const events = trackEventsMaybe(header, chunk);
+    if (!events) notes.leftOut(`track ${index + 1}: it is damaged`);
+    return events ? [events] : [];
+  });
+  if (tracks.length === 0) throw new MidiProblem('No track of this MIDI file can be read');
+  return { ticksPerQuarter: division, tracks };
+}
+
+/** Where the header begins: at once, or inside a RIFF file. */
+function headerAt(bytes: Uint8Array): number {
+  const limit = Math.min(64, bytes.length - 14);
+  for (let at = 0; at <= limit; at++) if (nameAt(bytes, at) === 'MThd') return at;
+  throw new MidiProblem('This is not a MIDI file: it does not begin with a MIDI header');
+}
+
+function nameAt(bytes: Uint8Array, at: number): string {
+  return String.fromCharCode(...bytes.subarray(at, at + 4));
+}
+
+/** Whole track chunks, their name and length in front; chunks of other names are passed over. */
+function trackChunks(bytes: Uint8Array, view: DataView, from: number): readonly Uint8Array[] {
+  const chunks: Uint8Array[] = [];
+  for (let at = from; at + 8 <= bytes.length;) {
+    const length = view.getUint32(at + 4);
+    if (nameAt(bytes, at) === 'MTrk')
+      chunks.push(bytes.subarray(at, Math.min(bytes.length, at + 8 + length)));
+    at += 8 + length;
+  }
+  return chunks;
+}
+
+/** Events of one track, parsed as a file of its own, so that one damaged track does not spoil the others. */
+function trackEventsMaybe(header: Uint8Array, chunk: Uint8Array): readonly TimedEvent[] | null {
+  const alone = new Uint8Array(header.length + chunk.length);
+  alone.set(header);
+  alone.set(chunk, header.length);
+  new DataView(alone.buffer).setUint16(10, 1);
+  new DataView(alone.buffer).setUint32(header.length + 4, chunk.length - 8);
+  try {
+    let tick = 0;
+    return (parseMidi(alone).tracks[0] ?? []).map((event) => {
+      tick += event.deltaTime;
+      if (!(tick >= 0 && tick < MOST_TICKS)) throw new RangeError('time runs out of bounds');
+      return { ...event, tick };
+    });
+  } catch {
+    return null;
+  }
+}
+
+/** Text of an event: UTF-8 where its bytes are that, else Western. */
+export function eventText({ text = '' }: MidiEvent): string {
+  const bytes = Uint8Array.from(text, (letter) => letter.charCodeAt(0) & 0xff);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes).trim();
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes).trim();
+  }
+}

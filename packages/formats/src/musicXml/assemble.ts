@@ -1,0 +1,99 @@
+import {
+  expectValue,
+  formatMeter,
+  meterForLengthMaybe,
+  parseMeter,
+  type BarDocument,
+  type Meter,
+} from '@anchorbeat/core';
+import { counted, type NoteTaker } from '../notes.ts';
+import { BarBuilder, longestEnd } from './barBuilder.ts';
+import type { PartMeasure } from './measure.ts';
+import { addSections } from './sections.ts';
+
+/** The parts of a score, each with its bars in order. */
+export interface ScorePart {
+  readonly name: string;
+  readonly measures: readonly PartMeasure[];
+}
+
+export class ScoreProblem extends Error {
+  constructor(
+    message: string,
+    readonly bar: string,
+  ) {
+    super(message);
+  }
+}
+
+export interface AssembledScore {
+  readonly bars: readonly BarDocument[];
+  readonly sections: readonly string[];
+  readonly key: string | null;
+  readonly read: readonly string[];
+}
+
+/**
+ * Puts the parts together bar by bar: meters, numbers, tempo and route from whichever part has them, the first part that
+ * does being believed; notes from the fullest line; every part a section.
+ * @throws ScoreProblem for a bar without a meter (senza misura).
+ */
+export function assemble(parts: readonly ScorePart[], notes: NoteTaker): AssembledScore {
+  const count = Math.max(0, ...parts.map(({ measures }) => measures.length));
+  const columns = Array.from({ length: count }, (_, index) =>
+    parts.map(({ measures }) => measures[index]).filter((measure) => measure !== undefined),
+  );
+  const names = columns.map((column, index) => nameOf(column, index));
+  const meters = metersOf(columns, names, notes);
+  const bars = new BarBuilder(columns, names, meters, notes).build();
+  const sections = addSections(bars, parts, notes);
+  const marks = bars.reduce((total, bar) => total + (bar.tempo?.length ?? 0), 0);
+  return {
+    bars,
+    sections,
+    key: columns.flat().find(({ key }) => key !== null)?.key ?? null,
+    read: [
+      counted(bars.length, 'bar'),
+      counted(bars.filter(({ meter }) => meter !== undefined).length, 'meter sign'),
+      counted(marks, 'tempo mark'),
+      counted(bars.filter(({ rehearsalMark }) => rehearsalMark !== undefined).length, 'rehearsal mark'),
+      counted(parts.length, 'part'),
+    ],
+  };
+}
+
+function nameOf(column: readonly PartMeasure[], index: number): string {
+  return column.find(({ number }) => number !== '')?.number ?? `after ${index}`;
+}
+
+/** The meter of every bar. Where the file begins without one it is reckoned from the notes. */
+function metersOf(
+  columns: ReadonlyArray<readonly PartMeasure[]>,
+  names: readonly string[],
+  notes: NoteTaker,
+): readonly Meter[] {
+  let current: Meter | null = null;
+  return columns.map((column, index) => {
+    const name = names[index] ?? '';
+    if (column.some(({ isSenzaMisura }) => isSenzaMisura))
+      throw new ScoreProblem(
+        'This bar is written without a meter (senza misura); give it one in the program that made the file, since a click needs beats',
+        name,
+      );
+    const written = column.filter(({ meter }) => meter !== null).map(({ meter }) => meter as string);
+    const reading = written[0] === undefined ? null : parseMeter(written[0]);
+    if (written.some((meter) => meter !== written[0]))
+      notes.finding(`parts have different meters here; ${written[0] ?? ''} was taken`, name);
+    if (reading?.ok) current = reading.value;
+    else if (reading) notes.leftOut(`the meter ${written[0] ?? ''}: ${reading.problem.message}`, name);
+    if (current) return current;
+    const length = longestEnd(column);
+    const guess = length.n > 0 ? meterForLengthMaybe(length, 4) : null;
+    const meter = expectValue(parseMeter(guess ? `${guess.count}/${guess.unit}` : '4/4'));
+    notes.guessed(
+      `no meter is written; ${formatMeter(meter)} was reckoned from the notes`,
+      index === 0 ? name : null,
+    );
+    return meter;
+  });
+}

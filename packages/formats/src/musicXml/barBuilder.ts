@@ -1,0 +1,285 @@
+import {
+  add,
+  compare,
+  equal,
+  formatEnding,
+  formatEquivalence,
+  formatFraction,
+  formatJump,
+  formatMeter,
+  formatNoteValue,
+  formatRhythm,
+  formatStatedTempo,
+  meterLength,
+  noteValueLength,
+  toNumber,
+  ZERO,
+  type BarDocument,
+  type Fraction,
+  type Meter,
+  type RhythmNote,
+  type TempoMarkDocument,
+} from '@anchorbeat/core';
+import type { NoteTaker } from '../notes.ts';
+import { soundedTempo, type ScoreMark } from './direction.ts';
+import type { PartMeasure, ScoreHold } from './measure.ts';
+import { lengthOf, lineOf, soundingCount } from './rhythmLine.ts';
+
+/** A printed tempo and what would be played may differ so much. */
+const TEMPO_TOLERANCE = 0.005;
+
+/** How far the longest part of a bar reaches. */
+export function longestEnd(column: readonly PartMeasure[]): Fraction {
+  return column.reduce((longest, { end }) => (compare(end, longest) > 0 ? end : longest), ZERO);
+}
+
+/** Makes the bars of a piece out of columns of part measures. */
+export class BarBuilder {
+  private endingNow: readonly number[] | null = null;
+  private nextNumber = 1;
+
+  constructor(
+    private readonly columns: ReadonlyArray<readonly PartMeasure[]>,
+    private readonly names: readonly string[],
+    private readonly meters: readonly Meter[],
+    private readonly notes: NoteTaker,
+  ) {}
+
+  build(): BarDocument[] {
+    const bars = this.columns.map((column, index) => this.bar(column, index));
+    return withRouteSortedOut(bars, this.notes, this.names);
+  }
+
+  private bar(column: readonly PartMeasure[], index: number): BarDocument {
+    const meter = this.meters[index] as Meter;
+    const name = this.names[index] ?? '';
+    for (const measure of column) for (const unread of measure.unread) this.notes.leftOut(unread, name);
+    const partial = this.partial(column, index);
+    const length = partial?.length ?? meterLength(meter);
+    const tempo = this.tempo(column, length, name);
+    const holds = this.holds(column, length, name);
+    const rhythm = this.rhythm(column, length, name);
+    const rehearsalMark = column.find((measure) => measure.rehearsalMark !== null)?.rehearsalMark;
+    const isNew = index === 0 || formatMeter(meter) !== formatMeter(this.meters[index - 1] as Meter);
+    return {
+      ...(isNew && { meter: formatMeter(meter) }),
+      ...this.label(column, partial !== null, index),
+      ...(partial && { [partial.field]: formatFraction(partial.length) }),
+      ...(rehearsalMark != null && { rehearsalMark }),
+      ...(tempo.length > 0 && { tempo }),
+      ...(holds.length > 0 && { holds }),
+      ...this.signs(column),
+      ...(rhythm !== null && { rhythm }),
+    };
+  }
+
+  /** The printed number, where it is not simply the next one. */
+  private label(
+    column: readonly PartMeasure[],
+    isPartial: boolean,
+    index: number,
+  ): Pick<BarDocument, 'label'> {
+    const number = column.find((measure) => measure.number !== '')?.number ?? '';
+    const isUnnumbered = column.some(({ isImplicit }) => isImplicit) || number === '' || /^x/i.test(number);
+    const isPlainPickup = index === 0 && isPartial && (isUnnumbered || number === '0');
+    if (isPlainPickup) return {};
+    if (isUnnumbered) return { label: null };
+    const isNext = number === String(this.nextNumber);
+    const leading = /^\d+/.exec(number);
+    if (leading) this.nextNumber = Number(leading[0]) + 1;
+    return isNext ? {} : { label: number.slice(0, 200) };
+  }
+
+  /** A bar shorter than its meter: the pickup at the start, or one half of a bar that a repeat cuts in two. */
+  private partial(
+    column: readonly PartMeasure[],
+    index: number,
+  ): { readonly field: 'pickup' | 'cutTo'; readonly length: Fraction } | null {
+    const full = meterLength(this.meters[index] as Meter);
+    const length = longestEnd(column);
+    if (length.n === 0 || compare(length, full) >= 0) return null;
+    if (index === 0) return { field: 'pickup', length };
+    const before = longestEnd(this.columns[index - 1] ?? []);
+    const completes = before.n > 0 && compare(add(before, length), full) === 0;
+    if (column.some(({ isImplicit }) => isImplicit)) return { field: completes ? 'pickup' : 'cutTo', length };
+    const next = this.columns[index + 1] ?? [];
+    const after = longestEnd(next);
+    const isCut = after.n > 0 && compare(add(after, length), full) === 0;
+    if (isCut && (next.some(({ isImplicit }) => isImplicit) || endsHere(column)))
+      return { field: 'cutTo', length };
+    const isLast = index === this.columns.length - 1;
+    const first = longestEnd(this.columns[0] ?? []);
+    if (isLast && compare(add(first, length), full) === 0) return { field: 'cutTo', length };
+    if (completes && endsHere(this.columns[index - 1] ?? [])) return { field: 'pickup', length };
+    return null;
+  }
+
+  /** Tempo marks of all parts, at most one at a place. The printed number is believed against the played one. */
+  private tempo(column: readonly PartMeasure[], length: Fraction, name: string): TempoMarkDocument[] {
+    const byPlace = new Map<string, ScoreMark>();
+    for (const { marks } of column)
+      for (const mark of marks) {
+        const at = compare(mark.at, length) < 0 ? mark.at : ZERO;
+        if (at !== mark.at)
+          this.notes.guessed(
+            'a tempo mark stands behind the end of its bar; it was put at its beginning',
+            name,
+          );
+        const key = formatFraction(at);
+        const known = byPlace.get(key);
+        byPlace.set(key, known ? this.merged(known, { ...mark, at }, name) : { ...mark, at });
+      }
+    return [...byPlace.values()]
+      .sort((a, b) => toNumber(a.at) - toNumber(b.at))
+      .flatMap((mark) => this.markDocument(mark, name));
+  }
+
+  private merged(known: ScoreMark, more: ScoreMark, name: string): ScoreMark {
+    if (known.stated && more.stated && formatStatedTempo(known.stated) !== formatStatedTempo(more.stated))
+      this.notes.finding(
+        `two tempi at one place; ${formatStatedTempo(known.stated)} was taken, not ${formatStatedTempo(more.stated)}`,
+        name,
+      );
+    return { ...more, ...known };
+  }
+
+  private markDocument(mark: ScoreMark, name: string): TempoMarkDocument[] {
+    const { stated, sounds, equivalence, term, returns, isRamp, isAbout } = mark;
+    if (isAbout && stated)
+      this.notes.guessed(
+        `the tempo is given about or as a range; ${formatStatedTempo(stated)} was taken`,
+        name,
+      );
+    if (stated && sounds)
+      this.compareTempi(toNumber(stated.bpm) * 4 * toNumber(noteValueLength(stated.unit)), sounds, name);
+    if (isRamp)
+      this.notes.finding(`${term ?? 'A ramp'} says not where it leads: give it a target on the map`, name);
+    const sounded = !stated && !equivalence && !returns && !isRamp && sounds ? soundedTempo(sounds) : null;
+    if (sounded)
+      this.notes.guessed(
+        `no tempo is printed; ${formatStatedTempo(sounded)} is what the file would play`,
+        name,
+      );
+    const tempo = stated ?? sounded;
+    const isPlain = mark.at.n === 0;
+    const document: TempoMarkDocument = {
+      ...(!isPlain && { at: formatFraction(mark.at) }),
+      ...(term !== undefined && { term }),
+      ...(tempo && { tempo: formatStatedTempo(tempo) }),
+      ...(equivalence && { equivalence: formatEquivalence(equivalence) }),
+      ...(returns && { returns }),
+      ...(isRamp && { ramp: 'even per beat' }),
+    };
+    return Object.keys(document).length > (isPlain ? 0 : 1) ? [document] : [];
+  }
+
+  private compareTempi(printedQuarters: number, sounds: Fraction, name: string): void {
+    if (Math.abs(toNumber(sounds) / printedQuarters - 1) <= TEMPO_TOLERANCE) return;
+    this.notes.finding(
+      `printed ${round(printedQuarters)} quarters a minute, but the file would play ${round(toNumber(sounds))}; the printed tempo was taken`,
+      name,
+    );
+  }
+
+  /** Fermatas of all parts, one at a place; breaths only where most of those who play have them. */
+  private holds(
+    column: readonly PartMeasure[],
+    length: Fraction,
+    name: string,
+  ): NonNullable<BarDocument['holds']> {
+    const playing = Math.max(1, column.filter(({ isSounding }) => isSounding).length);
+    const byPlace = new Map<string, { readonly hold: ScoreHold; count: number }>();
+    for (const { holds } of column)
+      for (const hold of holds) {
+        const key = `${hold.kind === 'hold' ? 'hold' : 'breath'} ${formatFraction(hold.at)}`;
+        const known = byPlace.get(key);
+        if (known) known.count++;
+        else byPlace.set(key, { hold, count: 1 });
+      }
+    return [...byPlace.values()]
+      .filter(({ hold }) => compare(hold.at, length) < 0)
+      .sort((a, b) => toNumber(a.hold.at) - toNumber(b.hold.at))
+      .flatMap(({ hold, count }) => {
+        if (hold.kind === 'breath' && count * 2 <= playing) {
+          this.notes.leftOut('breath marks of single parts', name);
+          return [];
+        }
+        const isHold = hold.kind === 'hold';
+        this.notes.guessed(
+          isHold
+            ? 'how long a fermata lasts is not written; one beat was taken'
+            : 'a break of half a beat was taken for a breath',
+          name,
+        );
+        return [
+          {
+            ...(hold.at.n !== 0 && { at: formatFraction(hold.at) }),
+            ...(!isHold && { kind: 'breath' as const }),
+            length: isHold ? '1 beat' : '1/2 beats',
+            ...(hold.value && { value: formatNoteValue(hold.value) }),
+          },
+        ];
+      });
+  }
+
+  /** The fullest line that fills the bar, for the check of its notes; else the first one, so that the check can tell. */
+  private rhythm(column: readonly PartMeasure[], length: Fraction, name: string): string | null {
+    const lines = column.flatMap((measure) =>
+      [...measure.voices.values()].map((voice) => lineOf(voice, length)),
+    );
+    const readable = lines.filter((line) => line !== null);
+    const filling = readable.filter((line) => equal(lengthOf(line), length));
+    const fullest = filling.reduce<readonly RhythmNote[] | null>(
+      (best, line) => (best && soundingCount(best) >= soundingCount(line) ? best : line),
+      null,
+    );
+    const taken = fullest ?? readable[0] ?? null;
+    if (!taken || taken.length === 0 || taken.length > 256) return null;
+    if (!fullest) this.notes.finding('the notes of this bar do not fill it', name);
+    return formatRhythm(taken);
+  }
+
+  private signs(column: readonly PartMeasure[]): Partial<BarDocument> {
+    const starts = column.find(({ endings }) => endings.some(({ type }) => type === 'start'));
+    const started = starts?.endings.find(({ type }) => type === 'start');
+    if (started && started.passes.length > 0) this.endingNow = started.passes;
+    const ending = this.endingNow;
+    if (column.some(({ endings }) => endings.some(({ type }) => type !== 'start'))) this.endingNow = null;
+    const ends = column.find(({ endsRepeat }) => endsRepeat !== null)?.endsRepeat;
+    const route = Object.assign(
+      {},
+      ...column.map((measure) => measure.route).reverse(),
+    ) as PartMeasure['route'];
+    const { jump, ...flags } = route;
+    return {
+      ...(column.some(({ startsRepeat }) => startsRepeat) && { startsRepeat: true as const }),
+      ...(ends != null && { endsRepeat: ends }),
+      ...(ending && { ending: formatEnding(ending) }),
+      ...flags,
+      ...(jump && { jump: formatJump(jump) }),
+    };
+  }
+}
+
+function endsHere(column: readonly PartMeasure[]): boolean {
+  return column.some(
+    ({ endsRepeat, endings }) => endsRepeat !== null || endings.some(({ type }) => type !== 'start'),
+  );
+}
+
+/** Where two coda signs stand and nothing says "to coda", one leaves at the first. */
+function withRouteSortedOut(bars: BarDocument[], notes: NoteTaker, names: readonly string[]): BarDocument[] {
+  const codas = bars.flatMap((bar, index) => (bar.coda ? [index] : []));
+  const [first] = codas;
+  if (codas.length < 2 || first === undefined || bars.some(({ toCoda }) => toCoda)) return bars;
+  notes.guessed('of two coda signs the first was taken for "to coda"', names[first]);
+  return bars.map((bar, index) => {
+    if (index !== first) return bar;
+    const { coda: _coda, ...rest } = bar;
+    return { ...rest, toCoda: true as const };
+  });
+}
+
+function round(quarters: number): string {
+  return String(Math.round(quarters * 100) / 100);
+}
