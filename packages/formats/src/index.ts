@@ -1,5 +1,6 @@
 export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
 export type { FileFormat, FileReading, OnProgress, ReadingNote, ReadingNotes } from './format.ts';
+export { midi } from './midi/midi.ts';
 export { musicXml } from './musicXml/musicXml.ts';
 export { pieceJson } from './pieceJson/pieceJson.ts';
 export { PIECE_SCHEMA } from './pieceJson/schema.ts';

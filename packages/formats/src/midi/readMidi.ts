@@ -70,7 +70,7 @@ class MidiReader {
     const entryTick = this.entryTick();
     const endTick = this.endTick();
     const bars = this.bars(entryTick, endTick);
-    const tempos = this.tempos(bars, entryTick, endTick);
+    const tempos = this.tempos(bars, entryTick);
     const marks = this.rehearsalMarks(bars, entryTick);
     let meterBefore = '';
     const documents = bars.map((bar, index): BarDocument => {
@@ -199,11 +199,10 @@ class MidiReader {
   }
 
   /** Tempo marks by bar. */
-  private tempos(
-    bars: readonly MidiBar[],
-    entryTick: number,
-    endTick: number,
-  ): ReadonlyMap<number, TempoMarkDocument[]> {
+  private tempos(bars: readonly MidiBar[], entryTick: number): ReadonlyMap<number, TempoMarkDocument[]> {
+    const last = bars.at(-1) as MidiBar;
+    const { n, d } = add(last.start, last.length);
+    const endTick = entryTick + Math.round((4 * this.file.ticksPerQuarter * n) / d);
     const stretches = tempoStretches(this.tempoEvents(entryTick), endTick, this.file.ticksPerQuarter);
     const marks = new Map<number, TempoMarkDocument[]>();
     const put = (tick: number, mark: (unit: NoteValue) => TempoMarkDocument) => {

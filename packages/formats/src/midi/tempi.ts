@@ -75,7 +75,8 @@ function evenRuns(events: readonly TempoEvent[], endTick: number): readonly Even
       0,
     );
     const mean = end > first.tick ? total / (end - first.tick) : first.microseconds;
-    runs.push({ tick: first.tick, endTick: end, microseconds: mean, count: inside.length });
+    if (end > first.tick || runs.length === 0)
+      runs.push({ tick: first.tick, endTick: end, microseconds: mean, count: inside.length });
     from = index + 1;
   }
   return runs;
@@ -92,7 +93,7 @@ function isRounding(events: readonly TempoEvent[]): boolean {
 function steadyBpm({ tick, endTick, microseconds, count }: EvenRun, ticksPerQuarter: number): Fraction {
   const quarters = Math.max(1e-6, (endTick - tick) / ticksPerQuarter);
   const byTime = (STEADY_TOLERANCE_SECONDS * 1e6) / quarters;
-  const reach = count > 1 ? Math.min(1, byTime) : 0.5;
+  const reach = count > 1 ? Math.min(1, byTime) : 1;
   return simplestBetween(60e6 / (microseconds + reach), 60e6 / Math.max(1, microseconds - reach));
 }
 
@@ -113,7 +114,7 @@ function rampFrom(
   for (let last = end; last - from + 1 >= FEWEST_RAMP_STEPS; last--) {
     const steps = runs.slice(from, last + 1);
     const fit = fitRampMaybe(pointsOf(steps, ticksPerQuarter));
-    if (!fit || fit.worstSeconds > RAMP_TOLERANCE_SECONDS) continue;
+    if (!fit || !(fit.worstSeconds <= RAMP_TOLERANCE_SECONDS)) continue;
     const endTick = (steps.at(-1) as EvenRun).endTick;
     return { stretch: { kind: 'ramp', tick: (steps[0] as EvenRun).tick, endTick, fit }, next: last + 1 };
   }
