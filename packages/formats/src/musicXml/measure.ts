@@ -2,6 +2,7 @@ import {
   add,
   compare,
   divide,
+  equal,
   fraction,
   subtract,
   ZERO,
@@ -76,6 +77,7 @@ export function readMeasure(measure: XmlElement, state: PartState): PartMeasure 
 class MeasureReader {
   private at: Fraction = ZERO;
   private lastNoteAt: Fraction = ZERO;
+  private lastVoice = '';
   private end: Fraction = ZERO;
   private meter: string | null = null;
   private isSenzaMisura = false;
@@ -105,7 +107,7 @@ class MeasureReader {
       case 'backup':
         return this.move(this.duration(element), -1);
       case 'forward':
-        return this.move(this.duration(element), 1);
+        return this.forward(this.duration(element));
       case 'direction':
         return this.direction(element);
       case 'sound':
@@ -166,6 +168,7 @@ class MeasureReader {
       const voice = childText(element, 'voice') || '1';
       const notes = this.voices.get(voice) ?? [];
       this.voices.set(voice, notes);
+      this.lastVoice = voice;
       const isTied =
         !isRest && childrenOf(element, 'tie').some(({ attributes }) => attributes['type'] === 'start');
       notes.push({ at, length, value, isRest, isTied });
@@ -174,6 +177,15 @@ class MeasureReader {
     }
     if (!isRest) this.isSounding = true;
     this.notations(element, at, value);
+  }
+
+  /** A gap right after a note belongs to that note's voice, as a rest. */
+  private forward(length: Fraction): void {
+    const notes = this.voices.get(this.lastVoice);
+    const last = notes?.at(-1);
+    if (notes && last && equal(add(last.at, last.length), this.at) && length.n > 0)
+      notes.push({ at: this.at, length, value: null, isRest: true, isTied: false });
+    this.move(length, 1);
   }
 
   private notations(note: XmlElement, at: Fraction, value: NoteValue | null): void {

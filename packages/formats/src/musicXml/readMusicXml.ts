@@ -1,4 +1,4 @@
-import { MAX_BARS, readPiece, type PieceDocument } from '@anchorbeat/core';
+import { MAX_BARS, readPiece, writePiece, type PieceDocument } from '@anchorbeat/core';
 import { refusedFile, type FileReading, type OnProgress } from '../format.ts';
 import { counted, NoteTaker } from '../notes.ts';
 import { readGenerously } from '../readGenerously.ts';
@@ -109,10 +109,11 @@ class ScoreReader {
       ...(sections.length > 0 && { sections }),
       bars,
     };
-    const said = withUnsaid(document, this.head.get('identification'));
-    const whole = readPiece(said.document);
-    const reading = whole.ok ? whole : readGenerously(document, this.notes);
-    if (!reading.ok) return reading;
+    const plain = readGenerously(document, this.notes);
+    if (!plain.ok) return plain;
+    const said = withUnsaid(writePiece(plain.piece), this.head.get('identification'));
+    const whole = said.taken > 0 ? readPiece(said.document) : plain;
+    const reading = whole.ok ? whole : plain;
     const kept = whole.ok && said.taken > 0 ? [`${counted(said.taken, 'detail')} kept from Anchorbeat`] : [];
     return { ok: true, piece: reading.piece, notes: this.notes.notes([...read, ...kept]) };
   }
