@@ -1,4 +1,4 @@
-import { parseMidi, type MidiEvent } from 'midi-file';
+import { parseMidi } from 'midi-file';
 import type { NoteTaker } from '../notes.ts';
 
 /** A larger file of clicks and notes would take more memory than reading may. */
@@ -7,6 +7,19 @@ const MOST_TICKS = 2 ** 40;
 
 /** What is wrong with a file, told to a person. */
 export class MidiProblem extends Error {}
+
+/** What is looked at of an event; which of it is there depends on its type. */
+interface MidiEvent {
+  readonly deltaTime: number;
+  readonly type: string;
+  readonly text?: string;
+  readonly numerator?: number;
+  readonly denominator?: number;
+  readonly microsecondsPerBeat?: number;
+  /** Sharps, or flats below zero, and 1 for minor. */
+  readonly key?: number;
+  readonly scale?: number;
+}
 
 /** An event with its time in ticks from the start. */
 export type TimedEvent = MidiEvent & { readonly tick: number };
@@ -78,7 +91,8 @@ function trackEventsMaybe(header: Uint8Array, chunk: Uint8Array): readonly Timed
   new DataView(alone.buffer).setUint32(header.length + 4, chunk.length - 8);
   try {
     let tick = 0;
-    return (parseMidi(alone).tracks[0] ?? []).map((event) => {
+    const [events = []] = parseMidi(alone).tracks as unknown as ReadonlyArray<readonly MidiEvent[]>;
+    return events.map((event) => {
       tick += event.deltaTime;
       if (!(tick >= 0 && tick < MOST_TICKS)) throw new RangeError('time runs out of bounds');
       return { ...event, tick };

@@ -7,6 +7,7 @@ import {
   type CompiledPiece,
   type Fraction,
   type PerformedHold,
+  type TempoSegment,
   type Piece,
 } from '@anchorbeat/core';
 import { tempoEvent, type MidiEventBytes } from './midiBytes.ts';
@@ -40,10 +41,13 @@ export function timedTicks(piece: Piece, compiled: CompiledPiece, map: TickMap):
       tickAt(map, performed, atWholes),
       map.entrySeconds + secondsAt(timeline, { performed, atWholes }),
     );
+  const startingIn = new Map<number, TempoSegment[]>();
+  for (const segment of timeline.segments)
+    startingIn.set(segment.performed, [...(startingIn.get(segment.performed) ?? []), segment]);
   timeline.route.barIndex.forEach((written, performed) => {
     const bar = piece.bars[written] as Bar;
     put(performed, { n: 0, d: 1 });
-    const inside = timeline.segments.filter((segment) => segment.performed === performed);
+    const inside = startingIn.get(performed) ?? [];
     for (const { atWholes } of inside) put(performed, atWholes);
     const laws = [timeline.segments[timeline.segmentAtBar[performed] ?? 0], ...inside];
     if (laws.every((segment) => segment?.law.kind === 'steady')) return;

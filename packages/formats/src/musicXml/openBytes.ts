@@ -5,6 +5,9 @@ import { XmlProblem } from './xmlTree.ts';
 /** Larger files are refused unread: the score of an opera has a fifth of it. */
 export const MAX_FILE_BYTES = 32 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 48 * 1024 * 1024;
+/** Text packs ten to thirty times; what unpacks to so much more was made to do harm. */
+const MAX_RATIO = 150;
+const RATIO_FROM_BYTES = 2 * 1024 * 1024;
 const MAX_ENTRIES = 400;
 const PUSH_BYTES = 4096;
 
@@ -41,7 +44,7 @@ function unpacked(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> {
     file.ondata = (error, data) => {
       if (error) throw new XmlProblem(`The compressed file is damaged (${error.message})`);
       total += data.length;
-      if (total > MAX_UNPACKED_BYTES)
+      if (total > MAX_UNPACKED_BYTES || (total > RATIO_FROM_BYTES && total > MAX_RATIO * bytes.length))
         throw new XmlProblem('Unpacked, this file is larger than any score: it is refused for safety');
       parts.push(data);
     };

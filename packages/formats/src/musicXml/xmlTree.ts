@@ -25,7 +25,7 @@ export type OnElement = (element: XmlElement, path: readonly OpenElement[]) => v
 
 const PIECE_LENGTH = 65_536;
 const MOST_DEPTH = 48;
-const MOST_ELEMENTS_IN_ONE = 200_000;
+const MOST_ELEMENTS_IN_ONE = 60_000;
 const MOST_TEXT = 20_000;
 const MOST_ATTRIBUTE_TEXT = 4000;
 

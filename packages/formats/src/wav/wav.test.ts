@@ -1,4 +1,5 @@
 import { expect, test } from '@jest/globals';
+import wavefile from 'wavefile';
 import { writeWav } from './wav.ts';
 
 /** The chunks of a RIFF file, read by the book: name, length, content, a fill byte after an odd one. */
@@ -47,3 +48,26 @@ test('named places stand in it with their labels', () => {
   expect([points.readUInt32LE(4 + 20), points.readUInt32LE(4 + 24 + 20)]).toEqual([2, 5]);
   expect(chunks.get('LIST')!.toString('utf8')).toContain('bar 2, C♯\0');
 });
+
+test.each([16, 24] as const)(
+  '%i bits: another reader finds the same samples, rate and named places',
+  (bits) => {
+    const cues = [
+      { sample: 1, label: 'bar 1' },
+      { sample: 5, label: 'bar 2' },
+    ];
+    const read = new wavefile.WaveFile(writeWav(samples, { sampleRate: 96_000, bits, cues }));
+    expect(read.fmt).toMatchObject({ sampleRate: 96_000, bitsPerSample: bits, numChannels: 1 });
+    expect(
+      read.listCuePoints().map(({ position, label }) => [Math.round((position * 96_000) / 1000), label]),
+    ).toEqual(cues.map(({ sample, label }) => [sample, label]));
+    const full = 2 ** (bits - 1) - 1;
+    const found = Array.from(
+      read.getSamples(false) as unknown as ArrayLike<number>,
+      (sample) => sample / full,
+    );
+    found.forEach((sample, index) =>
+      expect(sample).toBeCloseTo(Math.max(-1, Math.min(1, samples[index]!)), bits === 16 ? 4 : 6),
+    );
+  },
+);
