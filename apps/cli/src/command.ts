@@ -1,4 +1,6 @@
+import type { RecordedWords } from '@anchorbeat/audio';
 import type { CompiledPiece, Piece } from '@anchorbeat/core';
+import type { ReadingNotes } from '@anchorbeat/formats';
 
 /** What went wrong, told to whoever typed the command. */
 export class CommandError extends Error {}
@@ -7,6 +9,8 @@ export class CommandError extends Error {}
 export interface ReadPiece {
   readonly piece: Piece;
   readonly compiled: CompiledPiece;
+  /** What was guessed, left out or contradicted itself, where the file is not one of ours. */
+  readonly notes: ReadingNotes | null;
 }
 
 /** What a command has to work with: everything of the outside. */
@@ -16,6 +20,10 @@ export interface CommandContext {
   /** Writes a whole file or nothing of it. */
   readonly write: (file: string, bytes: Uint8Array) => void;
   readonly print: (text: string) => void;
+  /** Tells something that is no error. */
+  readonly remark: (text: string) => void;
+  /** The spoken counts that ship with the app. */
+  readonly words: () => RecordedWords;
 }
 
 /** One command: one file with this shape, listed once. Gives its exit status. */

@@ -23,5 +23,12 @@ process.exitCode = main(process.argv.slice(2), {
     }
   },
   print: (text) => process.stdout.write(text),
+  readWords: (name) => {
+    try {
+      return readFileSync(new URL(`../../web/public/words/${name}`, import.meta.url));
+    } catch {
+      throw new CommandError('The spoken counts are not here: leave out --spoken, and they are clicked');
+    }
+  },
   complain: (text) => process.stderr.write(text),
 });

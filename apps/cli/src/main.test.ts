@@ -20,6 +20,7 @@ function ran(args: readonly string[], files: Readonly<Record<string, string | Ui
     writeFile: (file, bytes) => void written.set(file, bytes),
     print: (text) => (printed += text),
     complain: (text) => (complained += text),
+    readWords: (name) => readFileSync(new URL(`../../web/public/words/${name}`, import.meta.url)),
   });
   return { status, printed, complained, written };
 }
@@ -115,5 +116,39 @@ describe('files', () => {
     const { status, printed, complained, written } = ran(args, files);
     expect([status, printed, written.size]).toEqual([2, '', 0]);
     expect(complained).toContain(reason);
+  });
+});
+
+describe('files of other programs', () => {
+  test('MusicXML and MIDI come out of convert and go in again, with the same bars', () => {
+    const bars = ran(['bars', 'a.json']).printed;
+    for (const name of ['b.musicxml', 'b.mid']) {
+      const { written, status } = ran(['convert', 'a.json', name]);
+      expect(status).toBe(0);
+      const times = rowsOf(ran(['bars', name], { [name]: written.get(name)! }).printed).map((row) =>
+        Number(row[4]),
+      );
+      rowsOf(bars).forEach((row, index) => {
+        if (index > 0) expect(times[index]).toBeCloseTo(Number(row[4]), 3);
+      });
+      const back = ran(['convert', name, 'c.json'], { [name]: written.get(name)! });
+      expect(back.complained).toContain('read: 53 bars');
+    }
+  });
+
+  test('what is wrong is told with its bar or line, and nothing is written', () => {
+    const senza =
+      '<score-partwise><part id="a"><measure number="7"><attributes><time><senza-misura/></time></attributes></measure></part></score-partwise>';
+    const refused = ran(['convert', 'x.xml', 'c.json'], { 'x.xml': senza });
+    expect([refused.status, refused.written.size]).toEqual([2, 0]);
+    expect(refused.complained).toMatch(/bar 7.*senza misura/);
+    expect(ran(['bars', 'x.xml'], { 'x.xml': '<score-partwise>\n<part' }).complained).toMatch(/Line 2/);
+  });
+
+  test('a click with its count spoken is as long as one that is clicked, and another sound', () => {
+    const said = ran(['render', 'a.json', 'a.wav', '--spoken', '--percent=150']).written.get('a.wav')!;
+    const clicked = ran(['render', 'a.json', 'a.wav', '--percent=150']).written.get('a.wav')!;
+    expect(said.length).toBe(clicked.length);
+    expect(Buffer.from(said).equals(Buffer.from(clicked))).toBe(false);
   });
 });

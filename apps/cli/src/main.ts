@@ -1,5 +1,6 @@
 import { compilePiece } from '@anchorbeat/core';
-import { formatOfFileMaybe } from '@anchorbeat/formats';
+import type { RecordedWords, WordIndex } from '@anchorbeat/audio';
+import { formatOfFileMaybe, readPcmMaybe } from '@anchorbeat/formats';
 import { CommandError, type Command, type CommandContext, type ReadPiece } from './command.ts';
 import { bars } from './commands/bars.ts';
 import { check } from './commands/check.ts';
@@ -17,6 +18,8 @@ export interface Outside {
   readonly writeFile: (file: string, bytes: Uint8Array) => void;
   readonly print: (text: string) => void;
   readonly complain: (text: string) => void;
+  /** A file of the spoken counts: "words.wav" or "words.json". */
+  readonly readWords: (name: string) => Uint8Array;
 }
 
 const REFUSED = 2;
@@ -34,6 +37,8 @@ export function main([name, ...args]: readonly string[], outside: Outside): numb
     read: (file) => readPieceFile(file, outside),
     write: outside.writeFile,
     print: (text) => void printed.push(text),
+    remark: outside.complain,
+    words: () => spokenWords(outside),
   };
   try {
     const status = command.run(context);
@@ -57,7 +62,8 @@ function readPieceFile(file: string, { readFile }: Outside): ReadPiece {
   const format = formatOfFileMaybe(file);
   if (!format) throw new CommandError(`${file} has an ending that no format is known by`);
   const reading = format.read(readFile(file));
-  if (reading.ok) return { piece: reading.piece, compiled: compilePiece(reading.piece) };
+  if (reading.ok)
+    return { piece: reading.piece, compiled: compilePiece(reading.piece), notes: reading.notes ?? null };
   const told = reading.problems
     .slice(0, MOST_PROBLEMS)
     .map(
@@ -65,4 +71,11 @@ function readPieceFile(file: string, { readFile }: Outside): ReadPiece {
         `${file}: ${[bar && `bar ${bar}`, field].filter(Boolean).join(', ')}: ${message}`,
     );
   throw new CommandError(told.join('\n'));
+}
+
+function spokenWords({ readWords }: Outside): RecordedWords {
+  const pcm = readPcmMaybe(readWords('words.wav'));
+  if (!pcm) throw new CommandError('The spoken counts are damaged: install Anchorbeat again');
+  const index = JSON.parse(new TextDecoder().decode(readWords('words.json'))) as WordIndex;
+  return { ...pcm, index };
 }

@@ -7,3 +7,4 @@ export { CEILING, limited, limiterCurve, LIMITER_RANGE } from './limiter.ts';
 export { fittingWordMaybe } from './words.ts';
 export type { SpokenWord, WordIndex } from './words.ts';
 export { renderSamples } from './renderSamples.ts';
+export type { RecordedWords, RenderOptions } from './renderSamples.ts';

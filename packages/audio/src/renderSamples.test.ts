@@ -23,7 +23,7 @@ function runOf(bars: readonly BarDocument[], settings: Partial<RunSettings> = {}
 describe('a run as samples', () => {
   test('every click begins on the sample nearest to its time, out of silence', () => {
     const plan = runOf([{ meter: '7/8 as 2+2+3', tempo: [{ tempo: 'eighth = 97' }] }, { meter: '4/4' }, {}]);
-    const samples = renderSamples(plan, RATE, 0.5);
+    const samples = renderSamples(plan, RATE, { level: 0.5 });
     for (const { kind, timeSeconds } of plan.clicks) {
       const at = Math.round(timeSeconds * RATE);
       const voice = clickSamples(kind, RATE);
@@ -38,7 +38,10 @@ describe('a run as samples', () => {
       clickOn: 'subdivision',
       overlay: 7,
     });
-    const peak = renderSamples(plan, RATE, 4).reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+    const peak = renderSamples(plan, RATE, { level: 4 }).reduce(
+      (most, sample) => Math.max(most, Math.abs(sample)),
+      0,
+    );
     expect(peak).toBeGreaterThan(0.85);
     expect(peak).toBeLessThanOrEqual(Math.fround(CEILING));
   });
@@ -50,4 +53,22 @@ describe('a run as samples', () => {
     ]);
     expect(() => renderSamples(waiting, RATE)).toThrow('waits for a cue');
   });
+});
+
+test('a word is heard with its vowel on the beat; without words, or where it has no room, it is a click', () => {
+  const plan = runOf([{ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }], { spoken: 'count-off' });
+  const samples = new Float32Array(22_050).fill(0.25);
+  const index = Object.fromEntries(
+    ['1', '2', '3', '4'].map((word) => [word, { startSeconds: 0, lengthSeconds: 0.3, anchorSeconds: 0.1 }]),
+  );
+  const words = { samples, sampleRate: 22_050, index };
+  const said = renderSamples(plan, RATE, { words });
+  const second = Math.round(RATE * 1);
+  expect(said[second - Math.round(0.1 * RATE) - 1]).toBe(0);
+  expect(said[second - Math.round(0.1 * RATE)]).toBeCloseTo(0.25, 3);
+  expect(said[second + Math.round(0.2 * RATE) - 2]).toBeCloseTo(0.25, 3);
+  expect(said[second + Math.round(0.2 * RATE) + 1]).toBe(0);
+  const clicked = renderSamples(plan, RATE);
+  expect(clicked[second - 10]).toBe(0);
+  expect(clicked[second + 20]).toBeCloseTo(clickSamples('countoff', RATE)[20]!, 5);
 });

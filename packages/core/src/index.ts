@@ -177,6 +177,8 @@ export {
 } from './run/settings.ts';
 export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
 
+export { barPlacesIn, paperRun } from './run/paperRun.ts';
+export type { RunPlace } from './run/paperRun.ts';
 export { spokenPlan } from './run/spoken.ts';
 export { auditionPlanOf } from './run/audition.ts';
 export type { TempoJoin } from './run/audition.ts';

@@ -9,3 +9,5 @@ export { readBarTable } from './barTable/readBarTable.ts';
 export type { TableProblem, TableReading } from './barTable/readBarTable.ts';
 export { writeWav } from './wav/wav.ts';
 export type { WavCue, WavOptions } from './wav/wav.ts';
+export { readPcmMaybe } from './wav/readPcm.ts';
+export type { Pcm } from './wav/readPcm.ts';

@@ -47,6 +47,8 @@ export function assemble(parts: readonly ScorePart[], notes: NoteTaker): Assembl
   const meters = metersOf(columns, names, notes);
   const bars = new BarBuilder(columns, names, meters, notes).build();
   const sections = addSections(bars, parts, notes);
+  if (!bars[0]?.tempo?.some(({ at, tempo }) => at === undefined && tempo !== undefined))
+    notes.guessed('no tempo is written at the beginning; quarter = 96 is played until there is one');
   const marks = bars.reduce((total, bar) => total + (bar.tempo?.length ?? 0), 0);
   return {
     bars,

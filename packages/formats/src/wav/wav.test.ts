@@ -59,7 +59,9 @@ test.each([16, 24] as const)(
     const read = new wavefile.WaveFile(writeWav(samples, { sampleRate: 96_000, bits, cues }));
     expect(read.fmt).toMatchObject({ sampleRate: 96_000, bitsPerSample: bits, numChannels: 1 });
     expect(
-      read.listCuePoints().map(({ position, label }) => [Math.round((position * 96_000) / 1000), label]),
+      (read.listCuePoints() as ReadonlyArray<{ position: number; label: string }>).map(
+        ({ position, label }) => [Math.round((position * 96_000) / 1000), label],
+      ),
     ).toEqual(cues.map(({ sample, label }) => [sample, label]));
     const full = 2 ** (bits - 1) - 1;
     const found = Array.from(
