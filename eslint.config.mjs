@@ -81,7 +81,7 @@ export default tseslint.config(
   ),
   mayNotImport(
     ['apps/server/src/**'],
-    '^(react|@anchorbeat/web|@anchorbeat/audio|@anchorbeat/[a-z]+/)',
+    '^(react|@anchorbeat/web|@anchorbeat/[a-z]+/)',
     'The server does not reach into the web app or a package’s insides.',
   ),
   prettier,

@@ -5,6 +5,7 @@ import { TypeOrmModule } from '@nestjs/typeorm';
 import { dataSourceOptions } from './database/dataSource.ts';
 import { DrillsModule } from './drills/drills.module.ts';
 import { EnsemblesModule } from './ensembles/ensembles.module.ts';
+import { FilesModule } from './files/files.module.ts';
 import { HealthModule } from './health/health.module.ts';
 import { PiecesModule } from './pieces/pieces.module.ts';
 
@@ -21,6 +22,7 @@ export class AppModule {
         PiecesModule,
         EnsemblesModule,
         DrillsModule,
+        FilesModule,
         HealthModule,
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],

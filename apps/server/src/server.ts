@@ -16,6 +16,7 @@ import { ProblemFilter } from './problems/problemFilter.ts';
 import { validationPipe } from './problems/validation.ts';
 
 const BODY_LIMIT = '4mb';
+const FILE_LIMIT = '33mb';
 const LOOPBACK_HOST = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 
 export interface ServerOptions {
@@ -37,6 +38,7 @@ export async function startServer(options: ServerOptions): Promise<NestExpressAp
   app.use(pinoHttp({ logger, serializers: { req: loggedRequest, res: loggedResponse } }));
   secure(app);
   app.useBodyParser('json', { limit: BODY_LIMIT });
+  app.useBodyParser('raw', { limit: FILE_LIMIT, type: 'application/octet-stream' });
   app.useGlobalPipes(validationPipe());
   app.useGlobalFilters(new ProblemFilter());
   serveOpenApi(app);

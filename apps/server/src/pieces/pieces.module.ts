@@ -7,5 +7,6 @@ import { PiecesService } from './pieces.service.ts';
   imports: [DatabaseModule],
   controllers: [PiecesController],
   providers: [PiecesService],
+  exports: [PiecesService],
 })
 export class PiecesModule {}

@@ -1,0 +1,116 @@
+import {
+  Controller,
+  Get,
+  HttpCode,
+  Module,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Query,
+  Req,
+  Res,
+  StreamableFile,
+} from '@nestjs/common';
+import { ApiBody, ApiConsumes, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
+import { FASTEST_PERCENT, SLOWEST_PERCENT } from '@anchorbeat/core';
+import { FILE_FORMATS } from '@anchorbeat/formats';
+import type { Request, Response } from 'express';
+import { PiecesModule } from '../pieces/pieces.module.ts';
+import { PiecesService } from '../pieces/pieces.service.ts';
+import { invalid, notFound } from '../problems/problemException.ts';
+import { FilesService } from './files.service.ts';
+import type { SoundWishes } from './fileWork.ts';
+
+const RATES = [44_100, 48_000, 96_000] as const;
+
+@ApiTags('files')
+@Controller('api')
+export class FilesController {
+  constructor(
+    private readonly files: FilesService,
+    private readonly pieces: PiecesService,
+  ) {}
+
+  @Post('files/read')
+  @HttpCode(200)
+  @ApiOperation({
+    summary: 'What a file holds: its piece, what was guessed and what was left out. Nothing is saved',
+  })
+  @ApiConsumes('application/octet-stream')
+  @ApiQuery({ name: 'name', description: 'File name: its ending tells the format' })
+  @ApiBody({ schema: { type: 'string', format: 'binary' } })
+  async read(
+    @Query('name') name: string,
+    @Req() request: Request,
+    @Res({ passthrough: true }) response: Response,
+  ) {
+    const bytes: unknown = request.body;
+    if (typeof name !== 'string' || name === '')
+      throw invalid([{ message: 'Say the name of the file: ?name=score.musicxml', field: 'name' }]);
+    if (!(bytes instanceof Uint8Array))
+      throw invalid([{ message: 'Send the file itself as application/octet-stream', field: 'file' }]);
+    const work = { kind: 'read', name: name.slice(-200), bytes: Uint8Array.from(bytes) } as const;
+    const result = await this.files.run(work, whenGone(response));
+    if (result.kind !== 'piece') throw new Error('reading gave no piece');
+    return { piece: result.piece, notes: result.notes };
+  }
+
+  @Get('pieces/:pieceId/files/:format')
+  @ApiOperation({ summary: 'A piece as a file: piece-json, bar-table, musicxml, midi or wav' })
+  @ApiQuery({ name: 'rate', required: false, description: 'of a WAV: 44100, 48000 or 96000' })
+  @ApiQuery({ name: 'bits', required: false, description: 'of a WAV: 16 or 24' })
+  @ApiQuery({ name: 'percent', required: false, description: 'of a WAV: its tempo, of the printed one' })
+  @ApiQuery({ name: 'click', required: false, description: 'of a WAV: pulse or subdivision' })
+  async write(
+    @Param('pieceId', new ParseUUIDPipe({ errorHttpStatusCode: 404 })) pieceId: string,
+    @Param('format') formatId: string,
+    @Query() query: Readonly<Record<string, unknown>>,
+    @Res({ passthrough: true }) response: Response,
+  ) {
+    const format = FILE_FORMATS.find(({ id }) => id === formatId);
+    if (!format && formatId !== 'wav') throw notFound('format');
+    const { piece } = await this.pieces.get(pieceId);
+    const signal = whenGone(response);
+    const work = format
+      ? ({ kind: 'write', format: format.id, piece } as const)
+      : ({ kind: 'render', piece, sound: soundWishes(query) } as const);
+    const result = await this.files.run(work, signal);
+    if (result.kind !== 'file') throw new Error('writing gave no file');
+    const fileName = `${piece.title.replace(/[^\p{L}\p{N} ._-]+/gu, '_') || 'piece'}${format?.endings[0] ?? '.wav'}`;
+    return new StreamableFile(result.bytes, {
+      type: format?.mediaType ?? 'audio/wav',
+      disposition: `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
+    });
+  }
+}
+
+/** Tells when nobody waits for an answer any more. */
+function whenGone(response: Response): AbortSignal {
+  const gone = new AbortController();
+  response.once('close', () => {
+    if (!response.writableEnded) gone.abort();
+  });
+  return gone.signal;
+}
+
+function soundWishes(query: Readonly<Record<string, unknown>>): SoundWishes {
+  const sampleRate = RATES.find((rate) => rate === Number(query['rate'] ?? 44_100));
+  const bits = ([16, 24] as const).find((each) => each === Number(query['bits'] ?? 16));
+  const percent = Number(query['percent'] ?? 100);
+  const clickOn = (['pulse', 'subdivision'] as const).find((each) => each === (query['click'] ?? 'pulse'));
+  if (!sampleRate) throw invalid([{ message: 'rate is 44100, 48000 or 96000', field: 'rate' }]);
+  if (!bits) throw invalid([{ message: 'bits are 16 or 24', field: 'bits' }]);
+  if (!clickOn) throw invalid([{ message: 'click is pulse or subdivision', field: 'click' }]);
+  if (!(percent >= SLOWEST_PERCENT && percent <= FASTEST_PERCENT))
+    throw invalid([
+      { message: `percent lies from ${SLOWEST_PERCENT} to ${FASTEST_PERCENT}`, field: 'percent' },
+    ]);
+  return { sampleRate, bits, percent, clickOn };
+}
+
+@Module({
+  imports: [PiecesModule],
+  controllers: [FilesController],
+  providers: [FilesService],
+})
+export class FilesModule {}
