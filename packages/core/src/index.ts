@@ -94,6 +94,7 @@ export { PIECE_FORMAT, PIECE_FORMAT_VERSION, writePiece } from './piece/document
 export type { BarDocument, PieceDocument, TempoMarkDocument } from './piece/document.ts';
 export { readPiece } from './piece/readPiece.ts';
 export type { PieceReading } from './piece/readPiece.ts';
+export { turnEquivalences } from './piece/turnEquivalences.ts';
 export { differencesBetween } from './piece/difference.ts';
 export type { Difference } from './piece/difference.ts';
 

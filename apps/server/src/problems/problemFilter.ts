@@ -24,7 +24,8 @@ const BY_STATUS: Readonly<Record<number, StatusText>> = {
   413: {
     type: PROBLEM_TYPES.tooLarge,
     title: 'Too large',
-    detail: 'A save may be at most 4 MB and a file 33 MB, which is far more than 10,000 bars need; nothing was saved',
+    detail:
+      'A save may be at most 4 MB and a file 33 MB, which is far more than 10,000 bars need; nothing was saved',
   },
   415: {
     type: PROBLEM_TYPES.unreadable,

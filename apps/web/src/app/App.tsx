@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 import { Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { MapScreen } from '../map/MapScreen.tsx';
@@ -8,6 +9,9 @@ import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from './NotHere.tsx';
 import { PieceLayout } from './PieceLayout.tsx';
 import { Rail } from './Rail.tsx';
+
+/** Formats of other programs are loaded when files are first made. */
+const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ default: module.HandOut })));
 
 export function App() {
   return (
@@ -20,6 +24,14 @@ export function App() {
             <Route path="map" element={<MapScreen />} />
             <Route path="seams" element={<SeamsScreen />} />
             <Route path="errata" element={<Errata />} />
+            <Route
+              path="handout"
+              element={
+                <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
+                  <HandOut />
+                </Suspense>
+              }
+            />
             <Route path="podium" element={<Podium />} />
           </Route>
           <Route path="*" element={<NotHere />} />

@@ -28,6 +28,7 @@ export function Rail() {
       {pieceId && <Place to={`/piece/${pieceId}/map`} name="Map" keyName="⇧M" />}
       {pieceId && <Place to={`/piece/${pieceId}/seams`} name="Seams" keyName="⇧E" />}
       {pieceId && <Place to={`/piece/${pieceId}/podium`} name="Podium" keyName="⇧P" />}
+      {pieceId && <Place to={`/piece/${pieceId}/handout`} name="Hand out" keyName="⇧H" />}
       <ThemeButton />
     </nav>
   );
@@ -38,6 +39,7 @@ function placeOfKey(key: string, pieceId: string | undefined): string | undefine
   if (key === 'M' && pieceId) return `/piece/${pieceId}/map`;
   if (key === 'E' && pieceId) return `/piece/${pieceId}/seams`;
   if (key === 'P' && pieceId) return `/piece/${pieceId}/podium`;
+  if (key === 'H' && pieceId) return `/piece/${pieceId}/handout`;
   return undefined;
 }
 
@@ -53,7 +55,7 @@ function Place({ to, name, keyName }: PlaceProps) {
       to={to}
       end
       className={({ isActive }) =>
-        `mx-1.5 mb-1.5 flex flex-col items-center rounded-xl py-2.5 text-[0.8rem] font-semibold ${
+        `mx-1.5 mb-1.5 flex flex-col items-center rounded-xl py-2.5 text-center leading-tight text-[0.8rem] font-semibold ${
           isActive ? 'bg-ground text-ink' : 'hover:text-white'
         }`
       }

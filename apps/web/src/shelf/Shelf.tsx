@@ -3,6 +3,8 @@ import type { PieceResponse } from '@anchorbeat/contract';
 import { useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useCompiled, type Proof } from '../compiled/useCompiled.ts';
+import { ImportDialog } from '../files/ImportDialog.tsx';
+import { useFileDrop } from '../files/useFileDrop.ts';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
@@ -21,8 +23,15 @@ export function Shelf() {
   const pieces = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
   const [isMaking, setMaking] = useState(false);
   const [isNaming, setNaming] = useState(false);
+  const [file, setFile] = useState<File | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  const isOver = useFileDrop(setFile);
   const ensemble = ensembles.data?.[0];
-  useShelfKeys(pieces.data ?? [], { n: () => setMaking(true), e: () => setNaming(true) });
+  useShelfKeys(pieces.data ?? [], {
+    n: () => setMaking(true),
+    e: () => setNaming(true),
+    o: () => picker.current?.click(),
+  });
   const error = ensembles.error ?? pieces.error;
   return (
     <main className="h-full overflow-y-auto px-8 py-7">
@@ -31,6 +40,19 @@ export function Shelf() {
         <span className="ml-auto">
           <KeyHint keyName="e" label="ensemble" onPress={() => setNaming(true)} disabled={!ensemble} />
         </span>
+        <Button disabled={!ensemble} onClick={() => picker.current?.click()}>
+          Open a file <kbd className="ml-1 font-text text-sm font-normal text-quiet">o</kbd>
+        </Button>
+        <input
+          ref={picker}
+          type="file"
+          aria-label="A file to open"
+          className="hidden"
+          onChange={({ target }) => {
+            setFile(target.files?.[0] ?? null);
+            target.value = '';
+          }}
+        />
         <Button disabled={!ensemble} onClick={() => setMaking(true)}>
           New piece <kbd className="ml-1 font-text text-sm font-normal text-quiet">n</kbd>
         </Button>
@@ -48,6 +70,19 @@ export function Shelf() {
         ))}
       </ul>
       {ensemble && <NewPiece ensemble={ensemble} isOpen={isMaking} onClose={() => setMaking(false)} />}
+      {ensemble && file && (
+        <ImportDialog
+          key={`${file.name} ${file.lastModified} ${file.size}`}
+          file={file}
+          ensemble={ensemble}
+          onClose={() => setFile(null)}
+        />
+      )}
+      {isOver && (
+        <p className="pointer-events-none fixed inset-4 left-20 flex items-center justify-center rounded-2xl border-4 border-dashed border-ink bg-ground/85 text-3xl font-bold">
+          Let go to see what is in it
+        </p>
+      )}
       {ensemble && isNaming && <EnsembleDialog ensemble={ensemble} onClose={() => setNaming(false)} />}
     </main>
   );

@@ -1,0 +1,207 @@
+import { pieceSeconds, turnEquivalences, writePiece, type Piece, type Problem } from '@anchorbeat/core';
+import type { ReadingNote, ReadingNotes } from '@anchorbeat/formats';
+import type { EnsembleResponse } from '@anchorbeat/contract';
+import { Dialog } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useCompiled } from '../compiled/useCompiled.ts';
+import { Miniature } from '../line/Miniature.tsx';
+import { useWidth } from '../line/useWidth.ts';
+import { problemText, useCreatePieceMutation } from '../store/api.ts';
+import { uuid } from '../store/uuid.ts';
+import { Button } from '../ui/Button.tsx';
+import { durationText } from '../ui/durationText.ts';
+import { ToggleGroup } from '../ui/ToggleGroup.tsx';
+import { Progress } from './Progress.tsx';
+import { useFileTask } from './useFileTask.ts';
+
+interface ImportDialogProps {
+  readonly file: File;
+  readonly ensemble: EnsembleResponse;
+  readonly onClose: () => void;
+}
+
+interface Read {
+  readonly piece: Piece;
+  readonly notes: ReadingNotes | null;
+}
+
+const MOST_BYTES = 40 * 1024 * 1024;
+
+/** A file before anything of it is kept: what was read, what was guessed, what was left out. */
+export function ImportDialog({ file, ensemble, onClose }: ImportDialogProps) {
+  const task = useFileTask();
+  const [read, setRead] = useState<Read | null>(null);
+  const [problems, setProblems] = useState<readonly Problem[]>([]);
+  const begun = useRef<File | null>(null);
+  const { run } = task;
+  useEffect(() => {
+    if (begun.current === file) return;
+    begun.current = file;
+    void readFile(file, run).then((result) => {
+      if (result.kind === 'refused') setProblems(result.problems);
+      else if (result.kind === 'piece') setRead(result);
+    });
+  }, [file, run]);
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content className="fixed top-8 left-1/2 max-h-[calc(100vh-4rem)] w-[56rem] max-w-[96vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-7 shadow-xl">
+          <Dialog.Title className="text-2xl font-bold">{read ? read.piece.title : file.name}</Dialog.Title>
+          <Dialog.Description className="mt-1 text-quiet">
+            {read
+              ? `From ${file.name}. Nothing is kept yet.`
+              : 'Nothing is kept before you have seen what it holds.'}
+          </Dialog.Description>
+          {task.share !== null && (
+            <div className="mt-6">
+              <Progress
+                label="Reading …"
+                share={task.share}
+                onCancel={() => {
+                  task.cancel();
+                  onClose();
+                }}
+              />
+            </div>
+          )}
+          {problems.length > 0 && <Refused problems={problems} onClose={onClose} />}
+          {read && <ReadPiece read={read} ensemble={ensemble} onClose={onClose} />}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+async function readFile(file: File, run: ReturnType<typeof useFileTask>['run']) {
+  if (file.size > MOST_BYTES)
+    return {
+      kind: 'refused' as const,
+      problems: [{ message: `${file.name} is larger than any piece needs` }],
+    };
+  return run({ kind: 'read', name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) });
+}
+
+function Refused({
+  problems,
+  onClose,
+}: {
+  readonly problems: readonly Problem[];
+  readonly onClose: () => void;
+}) {
+  return (
+    <>
+      <ul role="alert" className="mt-5 grid gap-1.5">
+        {problems.slice(0, 12).map(({ message, bar }, index) => (
+          <li key={index} className="border-l-4 border-problem pl-3 text-lg">
+            {bar !== undefined && <b>Bar {bar}: </b>}
+            {message}
+          </li>
+        ))}
+      </ul>
+      {problems.length > 12 && <p className="mt-2 text-quiet">and {problems.length - 12} more</p>}
+      <Button className="mt-6" onClick={onClose}>
+        Back to the shelf
+      </Button>
+    </>
+  );
+}
+
+const WAYS_ROUND = ['before = after', 'after = before'] as const;
+
+function ReadPiece({ read, ensemble, onClose }: { readonly read: Read } & Omit<ImportDialogProps, 'file'>) {
+  const navigate = useNavigate();
+  const [create, { isLoading }] = useCreatePieceMutation();
+  const [isTurned, setTurned] = useState(false);
+  const [problem, setProblem] = useState('');
+  const [turned] = useState(() => turnEquivalences(read.piece));
+  const piece = isTurned ? turned : read.piece;
+  const hasEquivalences = piece.bars.some(({ tempoMarks }) =>
+    tempoMarks.some(({ equivalence }) => equivalence),
+  );
+  const proof = useCompiled(piece);
+  const holder = useRef<HTMLDivElement>(null);
+  const width = useWidth(holder);
+  const keep = async () => {
+    try {
+      const made = await create({ id: uuid(), ensembleId: ensemble.id, piece: writePiece(piece) }).unwrap();
+      onClose();
+      await navigate(`/piece/${made.id}/map`);
+    } catch (error) {
+      setProblem(problemText(error));
+    }
+  };
+  return (
+    <>
+      <p className="mt-3 text-lg">
+        {[
+          ...(read.notes?.read.filter((text) => !text.startsWith('0 ')) ?? [`${piece.bars.length} bars`]),
+          proof && durationText(pieceSeconds(proof.compiled.timeline)),
+          proof && `${proof.compiled.seams.length} seams`,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </p>
+      <div ref={holder} className="mt-3 h-[52px]">
+        {proof && width > 0 && <Miniature proof={proof} width={width} />}
+      </div>
+      {hasEquivalences && (
+        <div className="mt-2">
+          <ToggleGroup
+            label="This score prints equivalences as"
+            options={WAYS_ROUND.map((value) => ({ value, name: value }))}
+            isOn={(value) => (value === 'after = before') === isTurned}
+            onToggle={(value) => setTurned(value === 'after = before')}
+          />
+        </div>
+      )}
+      {read.notes && (
+        <div className="mt-4 grid gap-4">
+          <Told title="The file contradicts itself" notes={read.notes.findings} tone="border-problem" />
+          <Told title="Guessed" notes={read.notes.guessed} tone="border-entry" />
+          <Told title="Left out" notes={read.notes.leftOut} tone="border-quiet" />
+        </div>
+      )}
+      {problem && <p className="mt-4 text-problem">{problem}</p>}
+      <div className="mt-6 flex gap-3">
+        <Button filled disabled={isLoading} onClick={() => void keep()} autoFocus>
+          Put it on the shelf
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
+      </div>
+    </>
+  );
+}
+
+interface ToldProps {
+  readonly title: string;
+  readonly notes: readonly ReadingNote[];
+  readonly tone: string;
+}
+
+/** Notes of one kind; what is said of many bars is said once, with their numbers. */
+function Told({ title, notes, tone }: ToldProps) {
+  if (notes.length === 0) return null;
+  const bySays = new Map<string, string[]>();
+  for (const { says, bar } of notes)
+    bySays.set(says, [...(bySays.get(says) ?? []), ...(bar === undefined ? [] : [bar])]);
+  return (
+    <section aria-label={title} className={`border-l-4 pl-4 ${tone}`}>
+      <h3 className="font-display font-bold">{title}</h3>
+      <ul className="mt-1 grid gap-0.5">
+        {[...bySays].map(([says, bars]) => (
+          <li key={says}>
+            <span className="inline-block first-letter:uppercase">{says}</span>
+            {bars.length > 0 && (
+              <span className="numeral ml-2 text-quiet">
+                bar {bars.slice(0, 8).join(', ')}
+                {bars.length > 8 && ` and ${bars.length - 8} more`}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,57 @@
+import type { RecordedWords } from '@anchorbeat/audio';
+import type { Piece, Problem, RunSettings } from '@anchorbeat/core';
+import type { ReadingNotes } from '@anchorbeat/formats';
+
+/** What the worker for files is given to do. */
+export type FileWork =
+  | { readonly kind: 'read'; readonly name: string; readonly bytes: Uint8Array }
+  | { readonly kind: 'write'; readonly format: string; readonly piece: Piece }
+  | {
+      readonly kind: 'render';
+      readonly piece: Piece;
+      readonly sound: SoundWishes;
+      readonly words: RecordedWords | null;
+    };
+
+/** How a click is rendered to a file. */
+export interface SoundWishes {
+  readonly sampleRate: 44_100 | 48_000 | 96_000;
+  readonly bits: 16 | 24;
+  readonly percent: number;
+  readonly clickOn: Extract<RunSettings['clickOn'], 'pulse' | 'subdivision'>;
+  readonly spoken: RunSettings['spoken'];
+}
+
+export type FileResult =
+  | { readonly kind: 'piece'; readonly piece: Piece; readonly notes: ReadingNotes | null }
+  | { readonly kind: 'file'; readonly bytes: Uint8Array<ArrayBuffer> }
+  | { readonly kind: 'refused'; readonly problems: readonly Problem[] };
+
+export type FileAnswer = FileResult | { readonly kind: 'progress'; readonly share: number };
+
+/** Work under way: its result, and a way to call it off. */
+export interface FileTask {
+  readonly result: Promise<FileResult>;
+  readonly cancel: () => void;
+}
+
+/** Starts some work in a worker of its own; called off it ends at once, whatever it is doing. */
+export function startFileWork(work: FileWork, onProgress: (share: number) => void): FileTask {
+  const worker = new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' });
+  const result = new Promise<FileResult>((resolve) => {
+    worker.onmessage = ({ data }: MessageEvent<FileAnswer>) => {
+      if (data.kind === 'progress') {
+        onProgress(data.share);
+        return;
+      }
+      resolve(data);
+      worker.terminate();
+    };
+    worker.onerror = ({ message }) => {
+      worker.terminate();
+      resolve({ kind: 'refused', problems: [{ message: `This file could not be worked on (${message})` }] });
+    };
+  });
+  worker.postMessage(work);
+  return { result, cancel: () => worker.terminate() };
+}

@@ -1,0 +1,104 @@
+import { readFileSync } from 'node:fs';
+import { compilePiece, readPiece } from '@anchorbeat/core';
+import { midi, musicXml } from '@anchorbeat/formats';
+import { expect, test, type Page } from '@playwright/test';
+import { makePieceOf, proofOf } from './pieces.ts';
+
+const document = JSON.parse(readFileSync('demo/ebb-count.anchorbeat.json', 'utf8')) as {
+  readonly title: string;
+};
+const reading = readPiece(document);
+if (!reading.ok) throw new Error('the demo does not read');
+const { piece } = reading;
+
+async function open(page: Page, name: string, buffer: Uint8Array): Promise<void> {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: /Open a file/ })).toBeEnabled();
+  await page.getByLabel('A file to open').setInputFiles({ name, mimeType: '', buffer: Buffer.from(buffer) });
+}
+
+const measure = (number: number, content: string) => `<measure number="${number}">${content}</measure>`;
+const attributes =
+  '<attributes><divisions>1</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>';
+const four = '<note><rest/><duration>4</duration></note>';
+const changed =
+  '<direction><direction-type><metronome><beat-unit>quarter</beat-unit><beat-unit>half</beat-unit></metronome></direction-type></direction>';
+const foreign = new TextEncoder().encode(
+  `<score-partwise><work><work-title>From elsewhere</work-title></work><part id="a">${[
+    attributes + '<sound tempo="88"/>' + four,
+    four,
+    changed + four,
+    '<direction><direction-type><words>rit.</words></direction-type></direction>' + four,
+  ]
+    .map((content, index) => measure(index + 1, content))
+    .join('')}</part></score-partwise>`,
+);
+
+test('a score is looked at before anything is kept; its equivalences may be turned round', async ({
+  page,
+}) => {
+  await open(page, 'elsewhere.musicxml', foreign);
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('heading', { name: 'From elsewhere' })).toBeVisible();
+  await expect(dialog.getByLabel('Guessed')).toContainText('quarter = 88 is what the file would play');
+  await expect(dialog.getByLabel('The file contradicts itself')).toContainText('says not where it leads');
+  const before = ((await (await page.request.get('/api/pieces')).json()) as unknown[]).length;
+  await dialog.getByRole('button', { name: 'after = before' }).click();
+  await dialog.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await expect(page).toHaveURL(/\/map$/);
+  expect(((await (await page.request.get('/api/pieces')).json()) as unknown[]).length).toBeGreaterThan(
+    before,
+  );
+  const id = /piece\/([^/]+)/.exec(page.url())![1]!;
+  const { piece: kept } = await proofOf(page.request, id);
+  expect(kept.bars[2]!.tempoMarks[0]!.equivalence).toMatchObject({
+    before: { base: 'half' },
+    after: { base: 'quarter' },
+  });
+});
+
+test('files that are none are refused with their reason, and the shelf stays as it was', async ({ page }) => {
+  for (const [name, bytes, reason] of [
+    ['a.mid', new Uint8Array(300).fill(7), 'not a MIDI file'],
+    ['a.xml', new TextEncoder().encode('<score-partwise>\n<part'), 'Line 2'],
+    ['a.docx', new Uint8Array(10), 'ending that is not known'],
+  ] as const) {
+    await open(page, name, bytes);
+    await expect(page.getByRole('alert')).toContainText(reason);
+    await page.getByRole('button', { name: 'Back to the shelf' }).click();
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+  }
+});
+
+test('a piece is handed out in every format, by key and by pointer, and each reads back', async ({
+  page,
+}) => {
+  const id = await makePieceOf(page.request, { ...document, title: 'Handed out' });
+  await page.goto(`/piece/${id}/map`);
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await page.keyboard.press('Shift+H');
+  await expect(page.getByRole('heading', { name: 'Hand out' })).toBeVisible();
+  const saved = async (act: () => Promise<void>) => {
+    const waiting = page.waitForEvent('download');
+    await act();
+    const download = await waiting;
+    return { name: download.suggestedFilename(), bytes: readFileSync(await download.path()) };
+  };
+  const score = await saved(() => page.keyboard.press('3'));
+  expect(score.name).toBe('Handed out.musicxml');
+  const back = musicXml.read(score.bytes);
+  expect(back.ok && back.piece.bars).toEqual(piece.bars);
+  const sequence = await saved(() => page.getByRole('button', { name: 'Save .mid' }).click());
+  const performed = midi.read(sequence.bytes);
+  if (!performed.ok) throw new Error('the MIDI file does not read');
+  const [was, is] = [piece, performed.piece].map((each) => compilePiece(each).timeline.barStartSeconds);
+  expect(Math.max(...was!.map((seconds, bar) => Math.abs(seconds - is![bar]!)))).toBeLessThan(0.001);
+  await page.getByRole('button', { name: '24', exact: true }).click();
+  await page.getByRole('button', { name: '48000' }).click();
+  const sound = await saved(() => page.keyboard.press('w'));
+  expect([sound.name, sound.bytes.readUInt32LE(24), sound.bytes.readUInt16LE(34)]).toEqual([
+    'Handed out.wav',
+    48_000,
+    24,
+  ]);
+});
