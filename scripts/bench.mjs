@@ -8,12 +8,14 @@ await install();
 await build();
 
 const { benchCore } = await import('../bench/core.mjs');
+const { benchFormats } = await import('../bench/formats.mjs');
 const { benchServer } = await import('../bench/server.mjs');
 const { benchLive } = await import('../bench/live.mjs');
 const { benchBrowser } = await import('../bench/browser.mjs');
 
 console.log('Median of several runs (least to most).\n');
 benchCore();
+await benchFormats();
 await benchServer();
 await benchBrowser();
 await benchLive(minutes);

@@ -37,7 +37,10 @@ function fitted(start: RampCurve, points: readonly TempoPoint[]): RampFit {
   for (let round = 0; round < ROUNDS; round++) {
     const next = improved(curve, points);
     if (!next) break;
+    const isSettled =
+      Math.abs(next.startRate - curve.startRate) < 1e-12 && Math.abs(next.endRate - curve.endRate) < 1e-12;
     curve = next;
+    if (isSettled) break;
   }
   return { curve, worstSeconds: worstOf(curve, points) };
 }

@@ -111,7 +111,7 @@ function rampFrom(
     run !== undefined && (run.endTick - run.tick) / ticksPerQuarter <= LONGEST_STEP_QUARTERS;
   // The last tempo of a stair is where it has arrived, unless it is as short as a step.
   if (!isShort(runs[end])) end--;
-  for (let last = end; last - from + 1 >= FEWEST_RAMP_STEPS; last--) {
+  for (const last of endsToTry(from, end)) {
     const steps = runs.slice(from, last + 1);
     const fit = fitRampMaybe(pointsOf(steps, ticksPerQuarter));
     if (!fit || !(fit.worstSeconds <= RAMP_TOLERANCE_SECONDS)) continue;
@@ -119,6 +119,16 @@ function rampFrom(
     return { stretch: { kind: 'ramp', tick: (steps[0] as EvenRun).tick, endTick, fit }, next: last + 1 };
   }
   return null;
+}
+
+/** Ends of a stair to try, the longest first: all of it, a step or two less, then ever shorter parts of it. */
+function endsToTry(from: number, end: number): readonly number[] {
+  const lengths: number[] = [];
+  for (let length = end - from + 1; length >= FEWEST_RAMP_STEPS;) {
+    lengths.push(length);
+    length = lengths.length < 3 ? length - 1 : Math.floor(length * 0.75);
+  }
+  return lengths.map((length) => from + length - 1);
 }
 
 function isStep(run: EvenRun, next: EvenRun, direction: number, ticksPerQuarter: number): boolean {

@@ -76,13 +76,15 @@ export function tickAt(
  * needs, after the last click before it where that is enough.
  */
 function addHolds(piece: Piece, { timeline }: CompiledPiece, map: TickMap, ticks: Map<number, number>): void {
+  const sorted = [...ticks.keys()].sort((a, b) => a - b);
+  const byStart = new Map(
+    timeline.segments.map((segment) => [Math.round(segment.startSeconds * 1e6), segment]),
+  );
   for (const hold of joinedHolds(timeline.holds)) {
     const resumed = hold.startSeconds + hold.lengthSeconds;
-    const segment = timeline.segments.find(
-      ({ startSeconds }) => Math.abs(startSeconds - resumed) < SAME_SECONDS,
-    );
+    const segment = byStart.get(Math.round(resumed * 1e6));
     const atTick = segment ? tickAt(map, segment.performed, segment.atWholes) : (map.barTicks.at(-1) ?? 0);
-    const before = [...ticks.keys()].filter((tick) => tick < atTick).reduce((a, b) => Math.max(a, b), 0);
+    const before = sorted[lastBelow(sorted, atTick)] ?? 0;
     const written = piece.bars[timeline.route.barIndex[hold.performed] ?? 0] as Bar;
     const clicked = clickPlaces(written)
       .map(({ at }) => tickAt(map, hold.performed, at))
@@ -95,6 +97,17 @@ function addHolds(piece: Piece, { timeline }: CompiledPiece, map: TickMap, ticks
     const rate = (map.entrySeconds + hold.startSeconds - startSeconds) / Math.max(1, atTick - before);
     ticks.set(atTick - window, map.entrySeconds + hold.startSeconds - window * rate);
   }
+}
+
+/** Index of the last entry below a value in ascending `sorted`; −1 where there is none. */
+function lastBelow(sorted: readonly number[], value: number): number {
+  let [low, high] = [-1, sorted.length - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >>> 1;
+    if ((sorted[middle] as number) < value) low = middle;
+    else high = middle - 1;
+  }
+  return low;
 }
 
 /** Holds that follow one another at one place as one; those without a length on paper are left out. */
