@@ -212,7 +212,7 @@ test('off the instruments, the trainer and reads-as each sound and say what they
 
   await page.keyboard.press('t');
   await page.getByRole('button', { name: 'the trap' }).click();
-  await expect(page.getByText('the trap: the last three as a triplet')).toBeVisible();
+  await expect(page.getByText('the trap: a triplet')).toBeVisible();
   await forgetSounds(page);
   await page.keyboard.press('Space');
   // Four bars of sixteenths, the trap's last three drawn out: 16 + 15 + 16 + 15 notes, and 16 beats, a count-off before.

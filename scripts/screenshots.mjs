@@ -9,7 +9,7 @@ import { build, install, requireNode } from './prepare.mjs';
 
 const PORT = 4189;
 const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
-const TAR_AND_TWINE = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104/map';
+const ROPEWALK = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102';
 
 /** The main views, from the demo: where each is, and what is pressed there first. */
 const VIEWS = [
@@ -19,38 +19,7 @@ const VIEWS = [
     path: `${SLACK_WATER}/map`,
     keys: ['ArrowRight', 'ArrowRight', 'ArrowRight', 'Shift+ArrowRight'],
   },
-  { name: 'map-entry', path: `${SLACK_WATER}/map`, keys: ['End', '=', 'type:e3 = s'] },
-  {
-    name: 'podium-count-off',
-    path: `${SLACK_WATER}/podium`,
-    keys: ['1', '0', 'Enter', 'Space', 'wait:1500'],
-  },
   { name: 'podium', path: `${SLACK_WATER}/podium`, keys: ['6', 'Enter', 'Space', 'wait:5600'] },
-  {
-    name: 'podium-hold',
-    path: '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c105/podium',
-    keys: ['1', '9', 'Enter', 'Space', 'wait:9500'],
-  },
-  { name: 'podium-patterns', path: `${SLACK_WATER}/podium`, keys: ['d', 'wait:400'] },
-  {
-    name: 'map-count-off',
-    path: '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c105/map',
-    keys: ['z', 'wait:400'],
-  },
-  { name: 'shelf-new-piece', path: '/', keys: ['n', 'wait:200', 'type:Skein', 'wait:200'] },
-  {
-    name: 'map-words',
-    path: `${SLACK_WATER}/map`,
-    keys: [
-      'd',
-      'wait:600',
-      'Control+End',
-      'type:repeat back, 3 times',
-      'Enter',
-      'type:2 bars of 7/8 as 2+2+2',
-      'wait:500',
-    ],
-  },
   {
     name: 'map-checks',
     path: `${SLACK_WATER}/map`,
@@ -70,14 +39,28 @@ const VIEWS = [
     path: `${SLACK_WATER}/map`,
     keys: ['g', 'type:26', 'Enter', 'q', 'wait:200', 'label:Note after=e.', 'wait:300'],
   },
-  {
-    name: 'map-seam',
-    path: `${SLACK_WATER}/map`,
-    keys: ['g', 'type:9', 'Enter', 'Shift+ArrowRight', '+', 'wait:300'],
-  },
-  { name: 'map-whole', path: TAR_AND_TWINE, keys: ['-', '-', '-', 'wait:300'] },
   { name: 'seams', path: `${SLACK_WATER}/seams`, keys: ['wait:300'] },
-  { name: 'map-route', path: TAR_AND_TWINE, keys: ['End'] },
+  { name: 'seam-pulse-kept', path: `${SLACK_WATER}/seams?bars=10-10`, keys: ['wait:300'] },
+  { name: 'seam-carried-over', path: `${SLACK_WATER}/seams?bars=15-15`, keys: ['wait:300'] },
+  { name: 'seam-same-subdivision', path: `${ROPEWALK}/seams?bars=28-28`, keys: ['wait:300'] },
+  { name: 'seam-new-tempo', path: `${ROPEWALK}/seams`, keys: ['wait:300'] },
+  {
+    name: 'seam-ladder',
+    path: `${SLACK_WATER}/seams`,
+    keys: ['l', 'ArrowRight', 'ArrowRight', 'Space', 'wait:9000'],
+  },
+  {
+    name: 'seam-trainer',
+    path: `${SLACK_WATER}/seams?bars=11-11`,
+    keys: ['t', 'e', 'e', 'Space', 'wait:6500'],
+  },
+  { name: 'seam-readiness', path: `${SLACK_WATER}/seams`, keys: ['h', 'wait:900'] },
+  {
+    name: 'shelf-import',
+    path: '/',
+    keys: ['file:demo/from-elsewhere/harbour-steps.musicxml', 'wait:1200'],
+  },
+  { name: 'hand-out', path: `${SLACK_WATER}/handout`, keys: ['wait:600'] },
 ];
 
 requireNode();
@@ -106,6 +89,8 @@ async function act(page, key) {
   if (key.startsWith('wait:')) await page.waitForTimeout(Number(key.slice(5)));
   else if (key.startsWith('type:')) await page.keyboard.type(key.slice(5));
   else if (key.startsWith('click:')) await page.locator(key.slice(6)).first().click();
+  else if (key.startsWith('file:'))
+    await page.getByLabel('A file to open').setInputFiles(join(ROOT, key.slice(5)));
   else if (key.startsWith('label:')) {
     const [label, text] = key.slice(6).split('=');
     await page.getByLabel(label, { exact: true }).fill(text);

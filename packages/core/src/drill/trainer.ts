@@ -240,7 +240,7 @@ function trappedNotes(meter: Meter, full: Meter): { readonly rhythm: Rhythm; rea
   const tripletValue = triplet && noteValueOfLengthMaybe(multiply(unit, fraction(2)));
   if (tripletValue) {
     const third: RhythmNote = { value: noteValue(tripletValue.base, 0, [{ actual: 3, normal: 2 }]) };
-    return { rhythm: [...notes.slice(0, -3), third, third, third], says: 'the last three as a triplet' };
+    return { rhythm: [...notes.slice(0, -3), third, third, third], says: 'a triplet' };
   }
   const over = divide(missing, unit);
   const name = `filled to ${formatMeter(full)}`;
