@@ -19,7 +19,13 @@ export {
 export type { Fraction } from './fraction/fraction.ts';
 export { formatFraction, formatNumber, parseFraction } from './fraction/text.ts';
 
-export { noteValue, noteValueLength, noteValueOfLengthMaybe, NOTE_BASES } from './value/noteValue.ts';
+export {
+  noteValue,
+  noteValueLength,
+  noteValueOfLengthMaybe,
+  NOTE_BASES,
+  singleNoteMaybe,
+} from './value/noteValue.ts';
 export type { NoteBase, NoteValue, Tuplet } from './value/noteValue.ts';
 export { formatNoteValue, noteLettersMaybe, parseNoteValue } from './value/text.ts';
 

@@ -1,14 +1,12 @@
-import { pieceSeconds, turnEquivalences, writePiece, type Piece, type Problem } from '@anchorbeat/core';
+import { pieceSeconds, turnEquivalences, type Piece, type Problem } from '@anchorbeat/core';
 import type { ReadingNote, ReadingNotes } from '@anchorbeat/formats';
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import { problemText, useCreatePieceMutation } from '../store/api.ts';
-import { uuid } from '../store/uuid.ts';
+import { useKeepPiece } from '../shelf/useKeepPiece.ts';
 import { Button } from '../ui/Button.tsx';
 import { durationText } from '../ui/durationText.ts';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
@@ -111,8 +109,7 @@ function Refused({
 const WAYS_ROUND = ['before = after', 'after = before'] as const;
 
 function ReadPiece({ read, ensemble, onClose }: { readonly read: Read } & Omit<ImportDialogProps, 'file'>) {
-  const navigate = useNavigate();
-  const [create, { isLoading }] = useCreatePieceMutation();
+  const { keep, isLoading } = useKeepPiece(ensemble, onClose);
   const [isTurned, setTurned] = useState(false);
   const [problem, setProblem] = useState('');
   const [turned] = useState(() => turnEquivalences(read.piece));
@@ -123,15 +120,6 @@ function ReadPiece({ read, ensemble, onClose }: { readonly read: Read } & Omit<I
   const proof = useCompiled(piece);
   const holder = useRef<HTMLDivElement>(null);
   const width = useWidth(holder);
-  const keep = async () => {
-    try {
-      const made = await create({ id: uuid(), ensembleId: ensemble.id, piece: writePiece(piece) }).unwrap();
-      onClose();
-      await navigate(`/piece/${made.id}/map`);
-    } catch (error) {
-      setProblem(problemText(error));
-    }
-  };
   return (
     <>
       <p className="mt-3 text-lg">
@@ -165,7 +153,12 @@ function ReadPiece({ read, ensemble, onClose }: { readonly read: Read } & Omit<I
       )}
       {problem && <p className="mt-4 text-problem">{problem}</p>}
       <div className="mt-6 flex gap-3">
-        <Button filled disabled={isLoading} onClick={() => void keep()} autoFocus>
+        <Button
+          filled
+          disabled={isLoading}
+          onClick={() => void keep(piece).then((reason) => setProblem(reason ?? ''))}
+          autoFocus
+        >
           Put it on the shelf
         </Button>
         <Button onClick={onClose}>Leave it</Button>

@@ -1,13 +1,11 @@
-import { applyEdit, inWords, pulseAdvice, writePiece, type Piece } from '@anchorbeat/core';
+import { applyEdit, inWords, pulseAdvice, type Piece } from '@anchorbeat/core';
 import { Dialog } from 'radix-ui';
 import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
-import { useNavigate } from 'react-router';
 import type { EnsembleResponse } from '@anchorbeat/contract';
-import { problemText, useCreatePieceMutation } from '../store/api.ts';
-import { uuid } from '../store/uuid.ts';
 import { Button } from '../ui/Button.tsx';
 import { PulseAdviceText } from '../ui/PulseAdviceText.tsx';
 import { TextField } from '../ui/TextField.tsx';
+import { useKeepPiece } from './useKeepPiece.ts';
 import { BLANK_INTAKE, COUNTED_IN, meterAndRateMaybe, pieceFromIntake, type Intake } from './intake.ts';
 
 interface NewPieceProps {
@@ -35,8 +33,7 @@ export function NewPiece({ ensemble, isOpen, onClose }: NewPieceProps) {
 }
 
 function IntakeForm({ ensemble, onClose }: Omit<NewPieceProps, 'isOpen'>) {
-  const navigate = useNavigate();
-  const [create, { isLoading }] = useCreatePieceMutation();
+  const { keep, isLoading } = useKeepPiece(ensemble, onClose);
   const [intake, setIntake] = useState(BLANK_INTAKE);
   const [problem, setProblem] = useState('');
   const field = (name: keyof Intake) => ({
@@ -48,13 +45,7 @@ function IntakeForm({ ensemble, onClose }: Omit<NewPieceProps, 'isOpen'>) {
     event.preventDefault();
     const piece = checkedPiece(intake, ensemble.sections);
     if (typeof piece === 'string') return setProblem(piece);
-    try {
-      const made = await create({ id: uuid(), ensembleId: ensemble.id, piece: writePiece(piece) }).unwrap();
-      onClose();
-      await navigate(`/piece/${made.id}/map`);
-    } catch (error) {
-      setProblem(problemText(error));
-    }
+    setProblem((await keep(piece)) ?? '');
   };
   return (
     <form className="mt-4 grid gap-6 md:grid-cols-[1fr_19rem]" onSubmit={(event) => void submit(event)}>

@@ -8,8 +8,8 @@ import {
   noteValue,
   noteValueLength,
   noteValueOfLengthMaybe,
+  singleNoteMaybe,
   type NoteValue,
-  type Tuplet,
 } from '../value/noteValue.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
 
@@ -29,13 +29,6 @@ export interface ReadsAs {
   readonly beatAfter: NoteValue;
 }
 
-const TUPLETS: readonly Tuplet[] = [
-  { actual: 3, normal: 2 },
-  { actual: 5, normal: 4 },
-  { actual: 7, normal: 4 },
-  { actual: 9, normal: 8 },
-];
-
 /** The pulses a bar can be read under other than its own. */
 export function plainPulsesFor(bar: Bar): readonly NoteValue[] {
   const own = beatOf(bar);
@@ -54,7 +47,7 @@ export function readsAs(bar: Bar, rate: Fraction, pulse: NoteValue): Result<Read
   const rhythm = bar.rhythm ?? subdivisionsOf(bar);
   const plainRhythm: Array<Rhythm[number]> = [];
   for (const [index, note] of rhythm.entries()) {
-    const value = writableMaybe(multiply(noteValueLength(note.value), ratio));
+    const value = singleNoteMaybe(multiply(noteValueLength(note.value), ratio));
     if (!value) return refused(`Note ${index + 1} cannot be written under this pulse: choose another`);
     plainRhythm.push({ ...note, value });
   }
@@ -79,20 +72,9 @@ function beatOf(bar: Bar): Fraction {
 
 function subdivisionsOf(bar: Bar): Rhythm {
   return pulseOf(bar).flatMap((beat) => {
-    const value = writableMaybe(divide(beat.lengthWholes, fraction(beat.parts)));
+    const value = singleNoteMaybe(divide(beat.lengthWholes, fraction(beat.parts)));
     return value ? Array.from({ length: beat.parts }, () => ({ value })) : [];
   });
-}
-
-/** Plain, dotted, or in one tuplet. */
-function writableMaybe(length: Fraction): NoteValue | null {
-  const plain = noteValueOfLengthMaybe(length);
-  if (plain) return plain;
-  for (const tuplet of TUPLETS) {
-    const inside = noteValueOfLengthMaybe(multiply(length, fraction(tuplet.actual, tuplet.normal)));
-    if (inside) return { ...inside, tuplets: [tuplet] };
-  }
-  return null;
 }
 
 function meterOf(beats: number, pulse: NoteValue): Bar['meter'] {

@@ -57,3 +57,22 @@ export function noteValueOfLengthMaybe(length: Fraction): NoteValue | null {
   }
   return null;
 }
+
+/** Tuplets a single note is usually written in, the commonest first. */
+const USUAL_TUPLETS: readonly Tuplet[] = [
+  { actual: 3, normal: 2 },
+  { actual: 5, normal: 4 },
+  { actual: 7, normal: 4 },
+  { actual: 9, normal: 8 },
+];
+
+/** A single note of this length: plain, dotted, or in a usual tuplet; null where no single note has it. */
+export function singleNoteMaybe(length: Fraction): NoteValue | null {
+  const plain = noteValueOfLengthMaybe(length);
+  if (plain) return plain;
+  for (const tuplet of USUAL_TUPLETS) {
+    const inside = noteValueOfLengthMaybe(multiply(length, fraction(tuplet.actual, tuplet.normal)));
+    if (inside) return { ...inside, tuplets: [tuplet] };
+  }
+  return null;
+}

@@ -11,6 +11,7 @@ import {
   noteValueLength,
   rateAt,
   rhythmLength,
+  singleNoteMaybe,
   subtract,
   toNumber,
   ZERO,
@@ -26,7 +27,7 @@ import {
   type TempoMark,
 } from '@anchorbeat/core';
 import { keySignatureMaybe } from '../keyNames.ts';
-import { TYPE_NAMES, valueOfLengthMaybe } from './values.ts';
+import { TYPE_NAMES } from './values.ts';
 import { escaped, tag } from './xmlText.ts';
 
 const MOST_DIVISIONS = 1_000_000;
@@ -218,7 +219,7 @@ function eventsOf(bar: Bar): readonly Event[] {
   for (const edge of edges) {
     if (compare(edge, at) <= 0 || compare(edge, barLength(bar)) > 0) continue;
     const length = subtract(edge, at);
-    events.push({ at, length, value: valueOfLengthMaybe(length), note: null });
+    events.push({ at, length, value: singleNoteMaybe(length), note: null });
     at = edge;
   }
   return events;

@@ -3,6 +3,7 @@ import {
   compare,
   noteValueLength,
   NOTE_BASES,
+  singleNoteMaybe,
   subtract,
   sum,
   ZERO,
@@ -10,7 +11,6 @@ import {
   type RhythmNote,
 } from '@anchorbeat/core';
 import type { VoiceNote } from './measure.ts';
-import { valueOfLengthMaybe } from './values.ts';
 
 /** The notes of a voice from the barline on, gaps filled with rests; null where one cannot be written. */
 export function lineOf(voice: readonly VoiceNote[], barLength: Fraction): readonly RhythmNote[] | null {
@@ -39,7 +39,7 @@ export function restsFilling(length: Fraction): readonly RhythmNote[] | null {
   const rests: RhythmNote[] = [];
   let left = length;
   while (left.n > 0) {
-    const value = valueOfLengthMaybe(left) ?? largestBelow(left);
+    const value = singleNoteMaybe(left) ?? largestBelow(left);
     if (!value || rests.length > 32) return null;
     rests.push({ value, isRest: true });
     left = subtract(left, noteValueLength(value));

@@ -1,8 +1,7 @@
 import {
   fraction,
-  multiply,
   noteValueLength,
-  noteValueOfLengthMaybe,
+  singleNoteMaybe,
   equal,
   type Fraction,
   type NoteBase,
@@ -62,27 +61,8 @@ export function tupletMaybe(element: XmlElement | undefined): Tuplet | null {
   return isTuplet && actual !== normal && actual <= 64 && normal <= 64 ? { actual, normal } : null;
 }
 
-const TUPLETS: readonly Tuplet[] = [
-  { actual: 3, normal: 2 },
-  { actual: 5, normal: 4 },
-  { actual: 7, normal: 4 },
-  { actual: 6, normal: 4 },
-  { actual: 9, normal: 8 },
-];
-
-/** A single note of a length: plain, dotted, or in a usual tuplet; null where no single note has it. */
-export function valueOfLengthMaybe(length: Fraction): NoteValue | null {
-  const plain = noteValueOfLengthMaybe(length);
-  if (plain) return plain;
-  for (const tuplet of TUPLETS) {
-    const inside = noteValueOfLengthMaybe(multiply(length, fraction(tuplet.actual, tuplet.normal)));
-    if (inside) return { ...inside, tuplets: [tuplet] };
-  }
-  return null;
-}
-
 /** The note as it is named, if it lasts as long as it says; else the one that does. */
 export function valueOfNoteMaybe(note: XmlElement, length: Fraction): NoteValue | null {
   const named = namedValueMaybe(note);
-  return named && equal(noteValueLength(named), length) ? named : valueOfLengthMaybe(length);
+  return named && equal(noteValueLength(named), length) ? named : singleNoteMaybe(length);
 }

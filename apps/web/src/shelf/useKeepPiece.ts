@@ -1,0 +1,22 @@
+import { writePiece, type Piece } from '@anchorbeat/core';
+import type { EnsembleResponse } from '@anchorbeat/contract';
+import { useNavigate } from 'react-router';
+import { problemText, useCreatePieceMutation } from '../store/api.ts';
+import { uuid } from '../store/uuid.ts';
+
+/** Puts a new piece on the shelf of an ensemble and opens its map; gives the reason where that fails, else null. */
+export function useKeepPiece(ensemble: EnsembleResponse, onKept: () => void) {
+  const navigate = useNavigate();
+  const [create, { isLoading }] = useCreatePieceMutation();
+  const keep = async (piece: Piece): Promise<string | null> => {
+    try {
+      const made = await create({ id: uuid(), ensembleId: ensemble.id, piece: writePiece(piece) }).unwrap();
+      onKept();
+      await navigate(`/piece/${made.id}/map`);
+      return null;
+    } catch (error) {
+      return problemText(error);
+    }
+  };
+  return { keep, isLoading };
+}
