@@ -194,6 +194,22 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
       await expect(page.getByRole('dialog')).toBeVisible();
     },
   ],
+  ...['l', 'f', 't', 'r', 'h'].map((key): (typeof SCREENS)[number] => [
+    `seams after ${key}`,
+    async (page) => {
+      await page.goto(`/piece/${SLACK_WATER}/seams`);
+      await expect(page.getByRole('heading', { level: 1, name: /seams$/ })).toBeVisible();
+      await page.keyboard.press(key);
+      await page.waitForTimeout(400);
+    },
+  ]),
+  [
+    'hand-out',
+    async (page) => {
+      await page.goto(`/piece/${SLACK_WATER}/handout`);
+      await expect(page.getByRole('heading', { name: 'Hand out' })).toBeVisible();
+    },
+  ],
   [
     'podium',
     async (page) => {

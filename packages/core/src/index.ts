@@ -300,6 +300,6 @@ export {
 } from './drill/trainer.ts';
 export type { TrainerExercise, TrainerGround, TrainerPiece } from './drill/trainer.ts';
 export { plainPulsesFor, readsAs } from './drill/readsAs.ts';
-export type { ReadsAs } from './drill/readsAs.ts';
+export type { ReadsAs, SoundingBar } from './drill/readsAs.ts';
 export { isRestDue, pieceReadinessMaybe, readinessOf, runsOver, seamRecord } from './drill/record.ts';
 export type { Drilled, RunResult, SeamReadiness, SeamRecord } from './drill/record.ts';

@@ -71,7 +71,7 @@ export function KeyHints(props: KeyHintsProps) {
           <EntryHint key={kind} kind={kind} onEntry={props.onEntry} />
         ))}
         <KeyHint keyName={BUILDER_KEY} label="work it out" onPress={props.onBuilder} />
-        <KeyHint keyName={DRILL_KEY} label="drill" onPress={props.onDrill} />
+        <KeyHint keyName={`⇧${DRILL_KEY}`} label="drill" onPress={props.onDrill} />
       </div>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <span className="numeral font-semibold">{upperFirst(spanName(piece, span))}</span>

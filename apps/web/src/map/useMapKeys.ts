@@ -5,7 +5,7 @@ import { panelOfKeyMaybe } from './panels/panels.ts';
 
 const PAGE_BARS = 8;
 export const BUILDER_KEY = 'q';
-export const DRILL_KEY = 'j';
+export const DRILL_KEY = 'D';
 
 export interface MapKeyActions {
   readonly barCount: number;

@@ -13,7 +13,11 @@ export const PODIUM_ACTS = {
   printed: { key: 'p', name: 'as printed', group: 'Tempo' },
   tap: { key: 't', name: 'tap the tempo', group: 'Tempo' },
   effect: { key: 'b', name: 'changes take effect on: beat · bar', group: 'Tempo' },
-  click: { key: 'k', name: 'click on: pulse, subdivision, downbeats, anchors, nothing', group: 'Click' },
+  click: {
+    key: 'k',
+    name: 'click on: pulse, subdivision, downbeats, anchors, carry, nothing',
+    group: 'Click',
+  },
   spoken: { key: 's', name: 'count aloud: nothing, the count-off, everything', group: 'Click' },
   overlay: { key: 'y', name: 'equal notes over the bar: 3, 4, 5, 7, 2, none', group: 'Click' },
   levels: { key: 'v', name: 'how loud each sound is', group: 'Click' },

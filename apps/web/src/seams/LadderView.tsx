@@ -42,7 +42,8 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
   const mark = (as: Mark) => {
     if (state.isDone) return;
     const wasRunning = drilling.isRunning;
-    if (!wasRunning && drilling.last === null) return;
+    // A run that was stopped may still be marked, once.
+    if (!wasRunning && drilling.last?.mark !== null) return;
     drilling.mark(as);
     const next = afterMark(rungs.length, plan.rule, state, as);
     setState(next);

@@ -44,7 +44,7 @@ export function ReadinessStrip({ records, shownBar, onChoose }: ReadinessStripPr
         )}
       </div>
       <p className="w-24 text-right leading-tight">
-        <span className="numeral block text-3xl font-extrabold text-carry" data-testid="readiness">
+        <span className="numeral block text-3xl font-extrabold text-carry-text" data-testid="readiness">
           {ready === null ? '–' : `${Math.round(100 * ready)} %`}
         </span>
         <span className="text-sm text-quiet">ready</span>

@@ -1,10 +1,10 @@
 import {
+  barsPlace,
   compilePiece,
   countBar,
   COUNT_SCHOOLS,
   formatRhythm,
   plainPulsesFor,
-  performedOfPlaceMaybe,
   practiceRate,
   rateAt,
   readsAs,
@@ -21,28 +21,34 @@ import { Button } from '../ui/Button.tsx';
 import { KeyHint } from '../ui/KeyHint.tsx';
 import { useKeys } from '../ui/useKeys.ts';
 import { BarsDrawing } from './BarsDrawing.tsx';
-import type { Target } from './target.ts';
+import { placeName, type Target } from './target.ts';
 import type { Drilling } from './useDrill.ts';
 import { useExercise } from './useExercise.ts';
 
-/** The bar as it is written, and the same sound under a plain pulse: to be seen, counted and heard one after the other. */
+const MOST_BARS = 8;
+
+/** The bar, or the bars of a span, as written, and the same sound under a plain pulse: to be seen, counted and heard one after the other. */
 export function ReadsAsView({ target, drilling }: { readonly target: Target; readonly drilling: Drilling }) {
   const { piece, compiled } = useProof();
   const [offset, setOffset] = useState(0);
   const [chosen, setChosen] = useState(0);
   const barIndex = Math.min(Math.max(target.place.barIndex + offset, 0), piece.bars.length - 1);
   const bar = piece.bars[barIndex] as Bar;
+  const count = offset === 0 ? Math.min(Math.max(target.place.bars, 1), MOST_BARS) : 1;
   const pulses = plainPulsesFor(bar);
   const pulse = pulses[chosen % pulses.length] as NoteValue;
-  const performed = Math.max(
-    0,
-    compiled.firstPerformed[barIndex] ?? performedOfPlaceMaybe(compiled, target.place) ?? 0,
-  );
   const { percent } = drilling.drill;
   const reading = useMemo(
     () =>
-      readsAs(bar, practiceRate(rateAt(compiled.timeline, { performed, atWholes: ZERO }), percent), pulse),
-    [bar, compiled, performed, percent, pulse],
+      readsAs(
+        piece.bars.slice(barIndex, barIndex + count).map((each, index) => {
+          const performed = Math.max(0, compiled.firstPerformed[barIndex + index] ?? 0);
+          const rate = rateAt(compiled.timeline, { performed, atWholes: ZERO });
+          return { bar: each, rate: practiceRate(rate, percent) };
+        }),
+        pulse,
+      ),
+    [piece, compiled, barIndex, count, percent, pulse],
   );
   const acts: Readonly<Record<string, () => void>> = {
     w: () => setChosen(chosen + 1),
@@ -60,7 +66,10 @@ export function ReadsAsView({ target, drilling }: { readonly target: Target; rea
     <section aria-label="Reads as">
       <div className="flex flex-wrap items-center gap-x-3">
         <p className="text-lg">
-          Bar {compiled.labels[barIndex] ?? 'before the first'}, read under <Note value={pulse} />
+          <span className="inline-block first-letter:uppercase">
+            {placeName(compiled, barsPlace(compiled, barIndex, count))}
+          </span>
+          , read under <Note value={pulse} />
         </p>
         <KeyHint keyName="w" label="another pulse" onPress={acts['w'] as () => void} />
         <KeyHint keyName="←" label="" onPress={acts['ArrowLeft'] as () => void} />
@@ -90,8 +99,8 @@ function BothReadings({ reading }: { readonly reading: ReadsAs }) {
   const { proof, isRunning, toggle } = useExercise(both, { soundsRhythm: true, countsEachRound: true });
   const seconds = useMemo(() => {
     const { barStartSeconds } = compilePiece(both).timeline;
-    return barStartSeconds[1] ?? 0;
-  }, [both]);
+    return barStartSeconds[written.bars.length] ?? 0;
+  }, [both, written]);
   useKeys(({ key, command }) => {
     if (key !== ' ' || command) return false;
     toggle();
@@ -105,26 +114,29 @@ function BothReadings({ reading }: { readonly reading: ReadsAs }) {
           {isRunning ? 'Stop' : 'One after the other'}
         </Button>
         <p className="text-lg">
-          What was <Note value={beatBefore} /> is now <Note value={beatAfter} />; both bars last{' '}
+          What was <Note value={beatBefore} /> is now <Note value={beatAfter} />; both last{' '}
           <span className="numeral">{seconds.toFixed(2)} s</span>.
         </p>
       </div>
-      {[0, 1].map((place) => {
-        const bar = both.bars[place] as Bar;
-        return (
-          <div key={place} data-testid={place === 0 ? 'as-written' : 'as-read'}>
-            <h3 className="mt-2 font-display text-lg font-bold">{place === 0 ? 'As written' : 'Reads as'}</h3>
-            <BarsDrawing proof={proof} from={place} to={place + 1} />
-            <p className="numeral -mt-1 text-lg">
-              <span className="mr-4 text-quiet">count</span>
-              {countBar(bar, COUNT_SCHOOLS[0])
-                .map(({ word }) => word)
-                .join(' ')}
-              <span className="sr-only">{bar.rhythm && formatRhythm(bar.rhythm)}</span>
-            </p>
-          </div>
-        );
-      })}
+      {[written, plain].map(({ bars }, place) => (
+        <div key={place} data-testid={place === 0 ? 'as-written' : 'as-read'}>
+          <h3 className="mt-2 font-display text-lg font-bold">{place === 0 ? 'As written' : 'Reads as'}</h3>
+          <BarsDrawing proof={proof} from={place * bars.length} to={(place + 1) * bars.length} />
+          <p className="numeral -mt-1 text-lg">
+            <span className="mr-4 text-quiet">count</span>
+            {bars.map(countText).join(' | ')}
+            <span className="sr-only">
+              {bars.map(({ rhythm }) => rhythm && formatRhythm(rhythm)).join(' | ')}
+            </span>
+          </p>
+        </div>
+      ))}
     </>
   );
+}
+
+function countText(bar: Bar): string {
+  return countBar(bar, COUNT_SCHOOLS[0])
+    .map(({ word }) => word)
+    .join(' ');
 }

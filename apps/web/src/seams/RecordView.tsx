@@ -44,7 +44,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
   return (
     <section aria-label="Record">
       <p className="text-[0.95rem] text-quiet">
-        Tempo reached, in percent of the printed one: <b className="text-carry">● good</b>,{' '}
+        Tempo reached, in percent of the printed one: <b className="text-carry-text">● good</b>,{' '}
         <b className="text-seam">× again</b>, ○ not marked, the goal dashed.
       </p>
       <div className="mt-2 h-60 max-w-3xl">
@@ -72,7 +72,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
               <td className="numeral pr-3 whitespace-nowrap">
                 {Math.round(run.percent)} %{run.bpm !== null && ` · ${Math.round(run.bpm)}`}
               </td>
-              <td className={`pr-3 ${run.mark === 'good' ? 'font-semibold text-carry' : ''}`}>
+              <td className={`pr-3 ${run.mark === 'good' ? 'font-semibold text-carry-text' : ''}`}>
                 {run.mark ?? '–'}
               </td>
               <td className="pr-3">{run.sections.join(', ') || 'all'}</td>

@@ -40,7 +40,7 @@ export function SeamCard({ told }: { readonly told: ToldSeam }) {
           <dd>{meterAt(piece, compiled, seam.performed)}</dd>
         </Fact>
         <Fact name={seam.carry ? 'holds' : 'nearest'}>
-          <dd className="col-span-2 font-semibold text-carry">
+          <dd className="col-span-2 font-semibold text-carry-text">
             {seam.carry ? (
               <EquivalenceText equivalence={seam.carry} />
             ) : (

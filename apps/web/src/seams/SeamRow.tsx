@@ -37,7 +37,7 @@ export function SeamRow({ told, isShown, readiness, onChoose }: SeamRowProps) {
           </span>
         </span>
         {readiness !== null && (
-          <span className="numeral text-[0.95rem] font-semibold text-carry" title="Ready">
+          <span className="numeral text-[0.95rem] font-semibold text-carry-text" title="Ready">
             {Math.round(100 * readiness)} %
           </span>
         )}

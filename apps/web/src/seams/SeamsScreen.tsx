@@ -14,6 +14,7 @@ import {
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useProof } from '../app/PieceLayout.tsx';
+import { LevelsDialog } from '../podium/LevelsDialog.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useListRunsQuery } from '../store/api.ts';
 import { barSelected } from '../store/mapSlice.ts';
@@ -56,6 +57,7 @@ export function SeamsScreen() {
   const [drill, setDrill] = useState<DrillSettings>(PLAIN_DRILL);
   const [ladder, setLadder] = useState<LadderPlan>(PLAIN_LADDER);
   const [way, setWay] = useState<DrillWay>('speak');
+  const [isLevelling, setLevelling] = useState(false);
   const [search, setSearch] = useSearchParams();
   const byBar = useMemo(() => new Map(records.map((record) => [record.barIndex, record])), [records]);
   const seams = useToldSeams(wishes, byBar);
@@ -125,6 +127,7 @@ export function SeamsScreen() {
     n: () => wish({ rehearsed: next(REHEARSED, wishes.rehearsed) }),
     p: keep,
     m: toMap,
+    v: () => setLevelling(true),
   };
   useKeys(({ key, command }) => {
     if (command) return false;
@@ -150,6 +153,7 @@ export function SeamsScreen() {
             {hint('k', wishes.kind ?? 'every kind')}
             {sections.length > 0 && hint('s', wishes.section ?? 'every section')}
             {hint('n', wishes.rehearsed)}
+            {hint('v', 'levels')}
           </div>
         </div>
         <ReadinessStrip records={records} shownBar={shownBar} onChoose={chooseBar} />
@@ -187,6 +191,7 @@ export function SeamsScreen() {
           )}
         </section>
       </div>
+      {isLevelling && <LevelsDialog onClose={() => setLevelling(false)} />}
     </main>
   );
 }

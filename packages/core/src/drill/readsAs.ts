@@ -20,7 +20,7 @@ export const PLAIN_PULSES: readonly NoteValue[] = [
   noteValue('half'),
 ];
 
-/** The same sound, written twice: as it stands, and under a plain pulse. One bar each, equally long in time. */
+/** The same sound, written twice: as it stands, and under a plain pulse. As many bars each, equally long in time. */
 export interface ReadsAs {
   readonly written: Piece;
   readonly plain: Piece;
@@ -35,32 +35,47 @@ export function plainPulsesFor(bar: Bar): readonly NoteValue[] {
   return PLAIN_PULSES.filter((pulse) => !equal(noteValueLength(pulse), own));
 }
 
+/** A bar and the rate it sounds at, in whole notes a minute. */
+export interface SoundingBar {
+  readonly bar: Bar;
+  readonly rate: Fraction;
+}
+
 /**
- * Reads a bar under another pulse: its beat becomes `pulse`, and with it every note, so that nothing changes in time. An
- * uneven pulse is read by its small notes. Refuses where a note cannot be written so.
+ * Reads bars under another pulse: their beat becomes `pulse`, and with it every note, so that nothing changes in time. An
+ * uneven pulse is read by its small notes. Refuses bars of different beats, and a note that cannot be written so.
  */
-export function readsAs(bar: Bar, rate: Fraction, pulse: NoteValue): Result<ReadsAs> {
-  const beat = beatOf(bar);
-  const beatBefore = noteValueOfLengthMaybe(beat);
-  if (!beatBefore) return refused('No single note lasts as long as the beat of this bar');
+export function readsAs(bars: readonly SoundingBar[], pulse: NoteValue): Result<ReadsAs> {
+  const [first] = bars;
+  const beat = first && beatOf(first.bar);
+  const beatBefore = beat && noteValueOfLengthMaybe(beat);
+  if (!beat || !beatBefore) return refused('No single note lasts as long as the beat of this bar');
+  if (bars.some(({ bar }) => !equal(beatOf(bar), beat)))
+    return refused('These bars have different beats: read them one by one');
   const ratio = divide(noteValueLength(pulse), beat);
-  const rhythm = bar.rhythm ?? subdivisionsOf(bar);
-  const plainRhythm: Array<Rhythm[number]> = [];
-  for (const [index, note] of rhythm.entries()) {
+  const written: Bar[] = [];
+  const plain: Bar[] = [];
+  for (const { bar, rate } of bars) {
+    const read = readBar(bar, ratio, pulse);
+    if (!read.ok) return read;
+    const { meter, partial, pulse: choice } = bar;
+    written.push(soundingAt(rate, beatBefore, { meter, partial, pulse: choice, rhythm: rhythmOf(bar) }));
+    plain.push(soundingAt(multiply(rate, ratio), pulse, read.value));
+  }
+  return accepted({ written: pieceOfBars(written), plain: pieceOfBars(plain), beatBefore, beatAfter: pulse });
+}
+
+/** One bar with every note so many times as long. */
+function readBar(bar: Bar, ratio: Fraction, pulse: NoteValue): Result<Pick<Bar, 'meter' | 'rhythm'>> {
+  const rhythm: Array<Rhythm[number]> = [];
+  for (const [index, note] of rhythmOf(bar).entries()) {
     const value = singleNoteMaybe(multiply(noteValueLength(note.value), ratio));
     if (!value) return refused(`Note ${index + 1} cannot be written under this pulse: choose another`);
-    plainRhythm.push({ ...note, value });
+    rhythm.push({ ...note, value });
   }
-  const length = multiply(barLength(bar), ratio);
-  const beats = divide(length, noteValueLength(pulse));
+  const beats = divide(multiply(barLength(bar), ratio), noteValueLength(pulse));
   if (beats.d !== 1) return refused('The bar does not come out in whole beats of this pulse');
-  const meter = meterOf(beats.n, pulse);
-  return accepted({
-    written: oneBar({ meter: bar.meter, partial: bar.partial, pulse: bar.pulse, rhythm }, rate, beatBefore),
-    plain: oneBar({ meter, rhythm: plainRhythm }, multiply(rate, ratio), pulse),
-    beatBefore,
-    beatAfter: pulse,
-  });
+  return accepted({ meter: meterOf(beats.n, pulse), rhythm });
 }
 
 /** The beat a bar is read by: its pulse where that is even, else its unit. */
@@ -70,7 +85,9 @@ function beatOf(bar: Bar): Fraction {
   return beats.every(({ lengthWholes }) => equal(lengthWholes, first)) ? first : meterUnit(bar.meter);
 }
 
-function subdivisionsOf(bar: Bar): Rhythm {
+/** The notes of a bar; where none are written its small notes. */
+function rhythmOf(bar: Bar): Rhythm {
+  if (bar.rhythm) return bar.rhythm;
   return pulseOf(bar).flatMap((beat) => {
     const value = singleNoteMaybe(divide(beat.lengthWholes, fraction(beat.parts)));
     return value ? Array.from({ length: beat.parts }, () => ({ value })) : [];
@@ -84,12 +101,20 @@ function meterOf(beats: number, pulse: NoteValue): Bar['meter'] {
   return { parts: [{ groups: [count], unit, prints: 'total' }] };
 }
 
-function oneBar(bar: Omit<Bar, 'tempoMarks' | 'label'>, rate: Fraction, unit: NoteValue): Piece {
+function soundingAt(rate: Fraction, unit: NoteValue, bar: Omit<Bar, 'tempoMarks' | 'label'>): Bar {
   const stated = { unit, bpm: bpmOf(rate, noteValueLength(unit)) };
+  return ofOneShape({ ...bar, label: null, tempoMarks: [{ atWholes: ZERO, stated }] });
+}
+
+/** A piece of these bars; a tempo that stays is said once. */
+function pieceOfBars(bars: readonly Bar[]): Piece {
+  const told = (bar: Bar | undefined) => JSON.stringify(bar?.tempoMarks);
   return {
     title: '',
     subtitle: '',
     composer: '',
-    bars: [ofOneShape({ ...bar, label: null, tempoMarks: [{ atWholes: ZERO, stated }] })],
+    bars: bars.map((bar, index) =>
+      index > 0 && told(bar) === told(bars[index - 1]) ? ofOneShape({ ...bar, tempoMarks: [] }) : bar,
+    ),
   };
 }

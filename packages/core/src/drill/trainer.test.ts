@@ -119,7 +119,7 @@ test('landing on one agrees with counting small notes', () => {
 describe('reads as', () => {
   const read = (bar: BarDocument, pulse: string) => {
     const written = pieceOf(bar).bars[0]!;
-    return readsAs(written, RATE, expectValue(parseNoteValue(pulse)));
+    return readsAs([{ bar: written, rate: RATE }], expectValue(parseNoteValue(pulse)));
   };
   test.each<[string, BarDocument, string, string, string]>([
     [
@@ -156,5 +156,18 @@ describe('reads as', () => {
   test('what cannot be written so is refused with the note', () => {
     const result = read({ meter: '4/4', rhythm: '[11:8 eighth] h. q' }, 'dotted quarter');
     expect(result.ok || result.problem.message).toContain('Note 1');
+  });
+
+  test('a span of bars, its tempo told once; bars of different beats are refused', () => {
+    const bars = pieceOf({ meter: '6/8', rhythm: 'e. e. q.' }, { rhythm: 'q. e e e' }, { meter: '3/4' }).bars;
+    const sounding = bars.map((bar) => ({ bar, rate: RATE }));
+    const quarter = expectValue(parseNoteValue('quarter'));
+    const { plain } = expectValue(readsAs(sounding.slice(0, 2), quarter));
+    expect(plain.bars.map((bar) => [formatRhythm(bar.rhythm!), bar.tempoMarks.length])).toEqual([
+      ['e e q', 1],
+      ['q e3 e3 e3', 0],
+    ]);
+    const mixed = readsAs(sounding, quarter);
+    expect(mixed.ok || mixed.problem.message).toContain('different beats');
   });
 });

@@ -1,5 +1,5 @@
 /** What the click falls on. The carry sounds through a seam, over the bar before it and the bar after, under the pulse. */
-export const CLICK_CHOICES = ['pulse', 'subdivision', 'carry', 'downbeats', 'anchors', 'nothing'] as const;
+export const CLICK_CHOICES = ['pulse', 'subdivision', 'downbeats', 'anchors', 'carry', 'nothing'] as const;
 export type ClickChoice = (typeof CLICK_CHOICES)[number];
 
 /** How the click drops out, to find out whether the inner pulse goes on. Counted in performed bars from the entry. */

@@ -73,7 +73,7 @@ export class BarBuilder {
     };
   }
 
-  /** The printed number, where it is not simply the next one. */
+  /** The printed number, where it is not the one that a piece would count on to by itself. */
   private label(
     column: readonly PartMeasure[],
     isPartial: boolean,
@@ -81,13 +81,12 @@ export class BarBuilder {
   ): Pick<BarDocument, 'label'> {
     const number = column.find((measure) => measure.number !== '')?.number ?? '';
     const isUnnumbered = column.some(({ isImplicit }) => isImplicit) || number === '' || /^x/i.test(number);
-    const isPlainPickup = index === 0 && isPartial && (isUnnumbered || number === '0');
-    if (isPlainPickup) return {};
-    if (isUnnumbered) return { label: null };
-    const isNext = number === String(this.nextNumber);
-    const leading = /^\d+/.exec(number);
+    const isPickup = index === 0 && isPartial;
+    const label = isUnnumbered || (isPickup && number === '0') ? null : number.slice(0, 200);
+    const implied = isPickup ? null : String(this.nextNumber);
+    const leading = label === null ? null : /^\d+/.exec(label);
     if (leading) this.nextNumber = Number(leading[0]) + 1;
-    return isNext ? {} : { label: number.slice(0, 200) };
+    return label === implied ? {} : { label };
   }
 
   /** A bar shorter than its meter: the pickup at the start, or one half of a bar that a repeat cuts in two. */

@@ -36,6 +36,11 @@ export interface DirectionReading {
 
 const RAMP =
   /^(?:molto|poco(?: a poco)?|un poco|sempre)?\s*(?:rit(?:\.|ard|ardando|enuto|en\.)?|rall(?:\.|entando)?|accel(?:\.|erando)?|string(?:\.|endo)?|allarg(?:\.|ando)?|slent(?:\.|ando)?|calando)\b\.?/i;
+/** Words that are a tempo by themselves. */
+const TEMPO_TERM =
+  /^(?:molto |poco |più |piu |meno |non troppo |assai |un poco )*(?:grave|largo|larghetto|lento|adagio|andante|andantino|moderato|allegretto|allegro|vivace|vivo|presto|prestissimo|mosso|maestoso|con moto|con brio|tempo di \S+)\b/i;
+/** A metronome mark typed as text: "♩ = 96", "♪. = ca. 60". */
+const TYPED_TEMPO = /([♩♪])\s*(\.?)\s*=\s*(?:c(?:a|irca)?\.?\s*)?(\d{2,3}(?:\.\d+)?)/;
 const A_TEMPO = /^a\s+tempo\b/i;
 const TEMPO_PRIMO = /^tempo\s+(?:primo|i\b|1(?:\b|°|º|o))/i;
 const JUMP = /^d\.?\s*(c|s)\.?(?=\W|$)|^da\s*capo|^dal\s*segno/i;
@@ -116,7 +121,14 @@ function wordsSaid(
   if (RAMP.test(text)) return { marks: [{ at, term, isRamp: true }], route: {} };
   if (A_TEMPO.test(text)) return { marks: [{ at, term, returns: 'a tempo' }], route: {} };
   if (TEMPO_PRIMO.test(text)) return { marks: [{ at, term, returns: 'tempo primo' }], route: {} };
-  return { marks: isBesideTempo ? [{ at, term }] : [], route: {} };
+  const typed = TYPED_TEMPO.exec(text);
+  const bpm = typed && !isBesideTempo ? decimalMaybe(typed[3] ?? '') : null;
+  if (typed && bpm) {
+    const unit = noteValue(typed[1] === '♪' ? 'eighth' : 'quarter', typed[2] ? 1 : 0);
+    const word = text.slice(0, typed.index).replace(/[\s([]+$/, '');
+    return { marks: [{ at, stated: { unit, bpm }, ...(word && { term: word }) }], route: {} };
+  }
+  return { marks: isBesideTempo || TEMPO_TERM.test(text) ? [{ at, term }] : [], route: {} };
 }
 
 function routeWords(text: string): RouteWords | null {

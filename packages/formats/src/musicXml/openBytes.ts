@@ -16,7 +16,7 @@ export function scoreText(bytes: Uint8Array, notes: NoteTaker): string {
   if (bytes.length > MAX_FILE_BYTES)
     throw new XmlProblem(`The file is larger than ${MAX_FILE_BYTES / 1024 / 1024} MB, which no score needs`);
   const isZip = bytes[0] === 0x50 && bytes[1] === 0x4b;
-  return decoded(isZip ? unpackedScore(bytes) : bytes, notes);
+  return decoded(isZip ? unpackedScore(bytes) : bytes, notes).trimStart();
 }
 
 /** The score of a compressed file: the one its container names, else the first that could be one. */

@@ -53,6 +53,11 @@ describe('meters, bars and numbers', () => {
     ]);
   });
 
+  test('a pickup that is printed as bar 1 keeps its number, and the next one is 2', () => {
+    const bars = barsOf(time('4', '4') + notes(4), full, full);
+    expect(without(bars, 'rhythm')).toEqual([{ meter: '4/4', label: '1', pickup: '1/4' }, {}, {}]);
+  });
+
   test('no meter anywhere: it is reckoned from the notes, and said', () => {
     const { document, notes: told } = readingOf(
       score([['<attributes><divisions>4</divisions></attributes>' + notes(12, 12, 12)]]),
@@ -149,6 +154,12 @@ describe('tempo', () => {
       direction('<words>Tempo I</words>'),
       [{ term: 'Tempo I', returns: 'tempo primo' }],
     ],
+    [
+      'typed as text',
+      direction('<words>Lively (♩. = 66)</words>'),
+      [{ term: 'Lively', tempo: 'dotted quarter = 66' }],
+    ],
+    ['a term alone', direction('<words>Andante con moto</words>'), [{ term: 'Andante con moto' }]],
     ['an expression is none', direction('<words>dolce</words>'), undefined],
     [
       'with an offset',
