@@ -45,7 +45,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
     <section aria-label="Record">
       <p className="text-[0.95rem] text-quiet">
         Tempo reached, in percent of the printed one: <b className="text-carry-text">● good</b>,{' '}
-        <b className="text-seam">× again</b>, ○ not marked, the goal dashed.
+        <b>× again</b>, ○ not marked, the goal dashed.
       </p>
       <div className="mt-2 h-60 max-w-3xl">
         <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
@@ -61,7 +61,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
             <th className="font-normal">mark</th>
             <th className="font-normal">who</th>
             <th className="font-normal">note</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>
