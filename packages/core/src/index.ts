@@ -186,7 +186,7 @@ export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from
 
 export { barPlacesIn, paperRun } from './run/paperRun.ts';
 export type { RunPlace } from './run/paperRun.ts';
-export { spokenPlan } from './run/spoken.ts';
+export { calledRun } from './run/spoken.ts';
 export { auditionPlanOf } from './run/audition.ts';
 export type { TempoJoin } from './run/audition.ts';
 export { barMomentAt, runMomentMaybe } from './run/runMoment.ts';

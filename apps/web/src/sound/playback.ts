@@ -1,5 +1,6 @@
 import { Player, SOUND_GROUPS, WebAudioOutput, type WakeTimer } from '@anchorbeat/audio';
 import {
+  calledRun,
   changedRun,
   cuedRun,
   endedRun,
@@ -7,7 +8,6 @@ import {
   nextBoundaryMaybe,
   runFrom,
   runMomentMaybe,
-  spokenPlan,
   type RunMoment,
   type RunPlan,
   type RunSettings,
@@ -78,16 +78,13 @@ export class Playback {
     this.run = null;
     const plan = runFrom(proof, performed, own?.settings ?? this.settings);
     this.lastBeat = '';
-    const run = { proof, performed, plan, settings: own?.settings ?? null };
+    const run: Run = { proof, performed, plan, settings: own?.settings ?? null };
     this.run = run;
     this.store.dispatch(starting({ performed }));
     try {
       const player = this.openPlayer();
       await this.voice;
-      if (own?.call && this.output?.hasVoice && this.run === run)
-        await new Promise<void>((resolve, reject) => {
-          player.start(spokenPlan(own.call ?? '', CALL_SECONDS), resolve).catch(reject);
-        });
+      if (own?.call && this.output?.hasVoice) run.plan = calledRun(plan, own.call, CALL_SECONDS);
       if (this.run !== run) return;
       await player.start(run.plan, () => this.stop());
     } catch (error) {

@@ -1,8 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import { compilePiece } from '../compile/compile.ts';
 import type { BarDocument } from '../piece/document.ts';
-import { runFrom, type RunPlan } from '../run/runPlan.ts';
+import { nextBoundaryMaybe } from '../run/boundary.ts';
+import { changedRun, runFrom, type RunPlan } from '../run/runPlan.ts';
 import { PLAIN_RUN } from '../run/settings.ts';
+import { calledRun } from '../run/spoken.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { drillRunMaybe, PLAIN_DRILL, printedBpmMaybe, type DrillClick } from './drill.ts';
 import { barOfPlaceMaybe, barsPlace, phraseAround, seamPlace } from './place.ts';
@@ -72,6 +74,22 @@ test('a loop of so many rounds ends after them, each counted off', () => {
     'music',
   ]);
   expect(plan.lengthSeconds).toBeCloseTo(3 * (4 + 8 + 6), 9);
+});
+
+test('what is said before a run moves all of it, and a change made later still finds its place', () => {
+  const source = sourceOf(...TO_SIX_EIGHT);
+  const run = drillRunMaybe(source.compiled, seamPlace(source.compiled, 2), PLAIN_DRILL)!;
+  const plan = runFrom(source, run.from, run.settings);
+  const called = calledRun(plan, 'clap the groups', 1.5);
+  expect(called.clicks[0]).toMatchObject({ timeSeconds: 0, word: 'clap the groups' });
+  expect(called.clicks.slice(1, 9).map(({ timeSeconds }) => timeSeconds - 1.5)).toEqual(
+    plan.clicks.slice(0, 8).map(({ timeSeconds }) => timeSeconds),
+  );
+  const boundary = nextBoundaryMaybe(source, called, 6, 'beat')!;
+  const slower = changedRun(source, called, { ...run.settings, percent: 50 }, boundary);
+  const after = slower.clicks.filter(({ timeSeconds }) => timeSeconds >= boundary.runSeconds - 1e-9);
+  expect(boundary.runSeconds).toBe(6.5);
+  expect(after.slice(0, 3).map(({ timeSeconds }) => timeSeconds)).toEqual([6.5, 8.5, 10.5]);
 });
 
 test('the written rhythm sounds beside the click, at every onset and at no tie or rest', () => {

@@ -1,14 +1,17 @@
-import { fraction, ZERO } from '../fraction/fraction.ts';
 import type { RunPlan } from './runPlan.ts';
 
-/** A plan that only says something, such as what is to be done before the count-off. */
-export function spokenPlan(word: string, lengthSeconds: number): RunPlan {
+/** A run with something said before its count-off, which begins so many seconds later. */
+export function calledRun(plan: RunPlan, word: string, callSeconds: number): RunPlan {
   return {
-    clicks: [{ timeSeconds: 0.1, kind: 'countoff', word, roomSeconds: lengthSeconds }],
-    stretches: [],
-    countOff: { beats: [], lengthSeconds: 0, lengthWholes: ZERO, rate: fraction(24) },
-    entrySeconds: 0,
-    lengthSeconds,
-    decided: [],
+    ...plan,
+    clicks: [
+      { timeSeconds: 0, kind: 'countoff', word, roomSeconds: callSeconds },
+      ...plan.clicks.map((click) => ({ ...click, timeSeconds: click.timeSeconds + callSeconds })),
+    ],
+    stretches: plan.stretches.map((stretch) => ({
+      ...stretch,
+      runSeconds: stretch.runSeconds + callSeconds,
+    })),
+    lengthSeconds: plan.lengthSeconds + callSeconds,
   };
 }
