@@ -114,7 +114,7 @@ describe('reading', () => {
     ['format 2', midiFile(QUARTER, [[]], 0).with(9, 2), 'format 2'],
     ['film frames', midiFile(QUARTER, [[]], 0).with(12, 0xe7), 'film frames'],
     ['no length of a quarter', midiFile(0, [[]], 0), 'no length'],
-    ['5 MB', new Uint8Array(5 * 1024 * 1024), 'larger than 4 MB'],
+    ['5 MB', new Uint8Array(5 * 1024 * 1024), 'larger than 2 MB'],
   ])('%s is refused with its reason', (_name, file, reason) => {
     const reading = midi.read(file);
     expect(reading.ok ? '' : reading.problems[0]?.message).toContain(reason);

@@ -2,7 +2,7 @@ import { parseMidi } from 'midi-file';
 import type { NoteTaker } from '../notes.ts';
 
 /** A larger file of clicks and notes would take more memory than reading may. */
-export const MAX_MIDI_BYTES = 4 * 1024 * 1024;
+export const MAX_MIDI_BYTES = 2 * 1024 * 1024;
 const MOST_TICKS = 2 ** 40;
 
 /** What is wrong with a file, told to a person. */
@@ -90,16 +90,34 @@ function trackEventsMaybe(header: Uint8Array, chunk: Uint8Array): readonly Timed
   new DataView(alone.buffer).setUint16(10, 1);
   new DataView(alone.buffer).setUint32(header.length + 4, chunk.length - 8);
   try {
-    let tick = 0;
-    const [events = []] = parseMidi(alone).tracks as unknown as ReadonlyArray<readonly MidiEvent[]>;
-    return events.map((event) => {
-      tick += event.deltaTime;
-      if (!(tick >= 0 && tick < MOST_TICKS)) throw new RangeError('time runs out of bounds');
-      return { ...event, tick };
-    });
+    return lookedAt(parseMidi(alone).tracks[0] as unknown as readonly MidiEvent[]);
   } catch {
     return null;
   }
+}
+
+const LOOKED_AT = new Set([
+  'timeSignature',
+  'setTempo',
+  'marker',
+  'cuePoint',
+  'trackName',
+  'keySignature',
+  'endOfTrack',
+]);
+
+/** What is looked at of a track, with its ticks, and the last thing that happens; of a million notes no more is kept. */
+function lookedAt(events: readonly MidiEvent[]): readonly TimedEvent[] {
+  const kept: TimedEvent[] = [];
+  let tick = 0;
+  let last: TimedEvent | null = null;
+  for (const event of events) {
+    tick += event.deltaTime;
+    if (!(tick >= 0 && tick < MOST_TICKS)) throw new RangeError('time runs out of bounds');
+    if (LOOKED_AT.has(event.type)) kept.push({ ...event, tick });
+    else last = { deltaTime: event.deltaTime, type: event.type, tick };
+  }
+  return last ? [...kept, last] : kept;
 }
 
 /** Text of an event: UTF-8 where its bytes are that, else Western. */

@@ -43,7 +43,7 @@ describe.each<[string, string, Uint8Array, string]>([
     'does not read as XML',
   ],
   ['a score of 50 MB', '.musicxml', new Uint8Array(50 * MB).fill(0x20), 'larger than 32 MB'],
-  ['MIDI of 50 MB', '.mid', new Uint8Array(50 * MB), 'larger than 4 MB'],
+  ['MIDI of 50 MB', '.mid', new Uint8Array(50 * MB), 'larger than 2 MB'],
   ['a piece of 50 MB', '.json', new Uint8Array(50 * MB).fill(0x20), 'larger than 8 MB'],
   ['a table of 50 MB', '.csv', new Uint8Array(50 * MB).fill(0x2c), 'larger than any piece'],
   [
