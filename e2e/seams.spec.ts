@@ -233,3 +233,30 @@ test('off the instruments, the trainer and reads-as each sound and say what they
   await page.keyboard.press('Space');
   await expect.poll(async () => (await soundsOf(page)).length).toBeGreaterThan(6);
 });
+
+test('runs made while the server does not answer are kept in the browser and logged once it does', async ({
+  page,
+}) => {
+  const id = await makePiece(page.request, 'Away', [
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 240' }] },
+    { meter: '3/4' },
+    {},
+  ]);
+  await openSeams(page, id);
+  await page.route('**/runs/*', (route) => route.abort());
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await page.keyboard.press('g');
+  await expect(page.getByText('1 run ·')).toBeVisible();
+  await page.unroute('**/runs/*');
+  await openSeams(page, id);
+  await expect
+    .poll(async () => {
+      const runs = (await (await page.request.get(`/api/pieces/${id}/runs`)).json()) as RunResponse[];
+      return runs.map(({ mark, percent }) => [mark, percent]);
+    })
+    .toEqual([['good', 100]]);
+  await page.keyboard.press('h');
+  await page.getByRole('button', { name: 'take out' }).click();
+  await expect(page.getByText('Not run yet')).toBeVisible();
+});

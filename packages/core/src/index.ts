@@ -184,8 +184,8 @@ export {
 } from './run/settings.ts';
 export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
 
-export { barPlacesIn, paperRun } from './run/paperRun.ts';
-export type { RunPlace } from './run/paperRun.ts';
+export { barCuesIn, paperRun } from './run/paperRun.ts';
+export type { RunCue } from './run/paperRun.ts';
 export { calledRun } from './run/spoken.ts';
 export { auditionPlanOf } from './run/audition.ts';
 export type { TempoJoin } from './run/audition.ts';

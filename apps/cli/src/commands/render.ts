@@ -1,5 +1,5 @@
 import { renderSamples } from '@anchorbeat/audio';
-import { barPlacesIn, FASTEST_PERCENT, paperRun, PLAIN_RUN, SLOWEST_PERCENT } from '@anchorbeat/core';
+import { barCuesIn, FASTEST_PERCENT, paperRun, PLAIN_RUN, SLOWEST_PERCENT } from '@anchorbeat/core';
 import { writeWav } from '@anchorbeat/formats';
 import { argument, numberOption, type Command } from '../command.ts';
 
@@ -27,10 +27,7 @@ export const render: Command = {
     const spoken = spokenAll ? 'everything' : isSpoken ? 'count-off' : 'nothing';
     const plan = paperRun(source, { ...PLAIN_RUN, spoken, percent, clickOn });
     const samples = renderSamples(plan, rate, isSpoken ? { words: context.words() } : {});
-    const cues = barPlacesIn(source, plan).map(({ runSeconds, label }) => ({
-      sample: Math.round(runSeconds * rate),
-      label,
-    }));
+    const cues = barCuesIn(source, plan, rate);
     context.write(out, writeWav(samples, { sampleRate: rate, bits: bits === 24 ? 24 : 16, cues }));
     return 0;
   },

@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { renderSamples } from '@anchorbeat/audio';
 import {
-  barPlacesIn,
+  barCuesIn,
   compilePiece,
   paperRun,
   PLAIN_RUN,
@@ -36,9 +36,6 @@ function read(name: string, bytes: Uint8Array): FileWorkResult {
 function rendered(piece: Piece, { sampleRate, bits, percent, clickOn }: SoundWishes): Uint8Array {
   const source = { piece, compiled: compilePiece(piece) };
   const plan = paperRun(source, { ...PLAIN_RUN, spoken: 'nothing', percent, clickOn });
-  const cues = barPlacesIn(source, plan).map(({ runSeconds, label }) => ({
-    sample: Math.round(runSeconds * sampleRate),
-    label,
-  }));
+  const cues = barCuesIn(source, plan, sampleRate);
   return writeWav(renderSamples(plan, sampleRate), { sampleRate, bits, cues });
 }

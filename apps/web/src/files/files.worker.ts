@@ -1,5 +1,5 @@
 import { renderSamples } from '@anchorbeat/audio';
-import { barPlacesIn, compilePiece, paperRun, PLAIN_RUN } from '@anchorbeat/core';
+import { barCuesIn, compilePiece, paperRun, PLAIN_RUN } from '@anchorbeat/core';
 import { FILE_FORMATS, formatOfFileMaybe, writeWav } from '@anchorbeat/formats';
 import type { FileAnswer, FileResult, FileWork } from './fileWork.ts';
 
@@ -47,9 +47,6 @@ function rendered({ piece, sound, words }: Extract<FileWork, { kind: 'render' }>
   const source = { piece, compiled: compilePiece(piece) };
   const plan = paperRun(source, { ...PLAIN_RUN, spoken, percent, clickOn });
   const samples = renderSamples(plan, sampleRate, { onProgress: progress, ...(words && { words }) });
-  const cues = barPlacesIn(source, plan).map(({ runSeconds, label }) => ({
-    sample: Math.round(runSeconds * sampleRate),
-    label,
-  }));
+  const cues = barCuesIn(source, plan, sampleRate);
   return Uint8Array.from(writeWav(samples, { sampleRate, bits, cues }));
 }

@@ -1,6 +1,7 @@
 import { asOneHop, systemGeometry } from '@anchorbeat/core';
 import { memo } from 'react';
 import type { Proof } from '../compiled/useCompiled.ts';
+import { writtenBarSeconds } from './barPlaces.ts';
 import { hopPathsOf } from './hopPaths.ts';
 import { LongRests } from './LongRests.tsx';
 
@@ -15,7 +16,7 @@ export const Miniature = memo(function Miniature({
   readonly proof: Proof;
   readonly width: number;
 }) {
-  const pixelsPerSecond = width / writtenSeconds(proof);
+  const pixelsPerSecond = width / writtenBarSeconds(proof).reduce((total, seconds) => total + seconds, 0);
   const scale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 1 } as const;
   const { compiled, piece } = proof;
   const system = { firstBar: 0, endBar: piece.bars.length, widthPx: width, shrink: 1 };
@@ -47,14 +48,3 @@ export const Miniature = memo(function Miniature({
     </svg>
   );
 });
-
-/** How long the written bars last, each the first time through. */
-function writtenSeconds({ compiled }: Proof): number {
-  const { barStartSeconds } = compiled.timeline;
-  const lengthOf = (performed: number) =>
-    (barStartSeconds[performed + 1] ?? 0) - (barStartSeconds[performed] ?? 0);
-  return compiled.firstPerformed.reduce(
-    (total, performed) => total + (performed < 0 ? 1 : lengthOf(performed)),
-    0,
-  );
-}

@@ -1,6 +1,5 @@
 import {
   barsPlace,
-  compilePiece,
   countBar,
   COUNT_SCHOOLS,
   formatRhythm,
@@ -97,10 +96,7 @@ function BothReadings({ reading }: { readonly reading: ReadsAs }) {
     [written, plain],
   );
   const { proof, isRunning, toggle } = useExercise(both, { soundsRhythm: true, countsEachRound: true });
-  const seconds = useMemo(() => {
-    const { barStartSeconds } = compilePiece(both).timeline;
-    return barStartSeconds[written.bars.length] ?? 0;
-  }, [both, written]);
+  const seconds = proof.compiled.timeline.barStartSeconds[written.bars.length] ?? 0;
   useKeys(({ key, command }) => {
     if (key !== ' ' || command) return false;
     toggle();

@@ -73,7 +73,6 @@ export function SeamCard({ told }: { readonly told: ToldSeam }) {
         )}
       </dl>
       <Difficulty told={told} />
-      <p className="sr-only">{passWords(compiled.timeline.route, seam.performed)}</p>
     </>
   );
 }

@@ -1,4 +1,5 @@
 import type { RunResponse } from '@anchorbeat/contract';
+import { toast } from 'sonner';
 import { api, problemText } from './api.ts';
 import type { AppDispatch } from './store.ts';
 
@@ -47,7 +48,9 @@ export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse)
 export async function removeRun(dispatch: AppDispatch, pieceId: string, id: string): Promise<string | null> {
   keepWaiting((runs) => delete runs[id]);
   const result = await dispatch(api.endpoints.removeRun.initiate({ pieceId, id }));
-  if (result.error) return problemText(result.error);
+  // What never reached the server is gone from it too.
+  const isGone = (result.error as { status?: unknown } | undefined)?.status === 404;
+  if (result.error && !isGone) return problemText(result.error);
   dispatch(api.util.updateQueryData('listRuns', pieceId, (runs) => runs.filter((run) => run.id !== id)));
   return null;
 }
@@ -74,6 +77,7 @@ async function sendAll(dispatch: AppDispatch): Promise<void> {
       await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
       continue;
     }
+    if (isRefused) toast(`This run was not logged: ${problemText(error)}`);
     keepWaiting((runs) => {
       if (JSON.stringify(runs[next.run.id]?.run) === sent) delete runs[next.run.id];
     });

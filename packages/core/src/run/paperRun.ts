@@ -4,7 +4,7 @@ import type { RunSettings } from './settings.ts';
 
 /**
  * A run from the beginning as on paper, for a file: nobody is there to say go on, so a hold until cued has no length and an
- * open repeat is played twice, or as its endings say.
+ * open repeat is played once, or as its endings say.
  */
 export function paperRun({ piece, compiled }: RunSource, settings: RunSettings): RunPlan {
   const bars = piece.bars.map((bar) =>
@@ -19,14 +19,18 @@ export function paperRun({ piece, compiled }: RunSource, settings: RunSettings):
   );
 }
 
-/** A named place of a run. */
-export interface RunPlace {
-  readonly runSeconds: number;
+/** A named place in a run's sound: the sample nearest to its time. */
+export interface RunCue {
+  readonly sample: number;
   readonly label: string;
 }
 
 /** Where every performed bar begins in a run from the beginning, by its number and rehearsal mark. */
-export function barPlacesIn({ piece, compiled }: RunSource, plan: RunPlan): readonly RunPlace[] {
+export function barCuesIn(
+  { piece, compiled }: RunSource,
+  plan: RunPlan,
+  sampleRate: number,
+): readonly RunCue[] {
   const { route, barStartSeconds } = compiled.timeline;
   return Array.from(route.barIndex, (barIndex, performed) => {
     const start = barStartSeconds[performed] ?? 0;
@@ -34,7 +38,7 @@ export function barPlacesIn({ piece, compiled }: RunSource, plan: RunPlan): read
       ({ kind, fromSeconds }) => kind === 'music' && fromSeconds <= start + 1e-9,
     );
     const runSeconds = stretch ? stretch.runSeconds + (start - stretch.fromSeconds) / stretch.pace : 0;
-    const mark = piece.bars[barIndex]?.rehearsalMark;
-    return { runSeconds, label: [mark, barName(compiled.labels, barIndex)].filter(Boolean).join(', ') };
+    const label = [piece.bars[barIndex]?.rehearsalMark, barName(compiled.labels, barIndex)];
+    return { sample: Math.round(runSeconds * sampleRate), label: label.filter(Boolean).join(', ') };
   });
 }

@@ -52,7 +52,7 @@ export function tempoStretches(
   return stretches;
 }
 
-/** Neighbouring events that differ by no more than a rounding does. */
+/** Neighbouring events that differ from the first of them by no more than a rounding does. */
 interface EvenRun {
   readonly tick: number;
   readonly endTick: number;
@@ -67,7 +67,7 @@ function evenRuns(events: readonly TempoEvent[], endTick: number): readonly Even
   for (let index = 0; index < events.length; index++) {
     const first = events[from] as TempoEvent;
     const next = events[index + 1];
-    if (next && isRounding(events.slice(from, index + 2))) continue;
+    if (next && isRounding(first, next)) continue;
     const end = next?.tick ?? Math.max(endTick, (events[index] as TempoEvent).tick);
     const inside = events.slice(from, index + 1);
     const total = inside.reduce(
@@ -82,11 +82,9 @@ function evenRuns(events: readonly TempoEvent[], endTick: number): readonly Even
   return runs;
 }
 
-/** Whether events all lie within one microsecond of each other, the last looked at only against the extremes so far. */
-function isRounding(events: readonly TempoEvent[]): boolean {
-  const last = events.at(-1)?.microseconds ?? 0;
-  const first = events[0]?.microseconds ?? 0;
-  return Math.abs(last - first) <= 1;
+/** Whether two tempi are one that a whole number of microseconds cannot say. */
+function isRounding(first: TempoEvent, next: TempoEvent): boolean {
+  return Math.abs(next.microseconds - first.microseconds) <= 1;
 }
 
 /** The simplest tempo that a run can mean: within its rounding, and close enough over its whole length. */
