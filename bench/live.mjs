@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
-import { compilePiece, PLAIN_RUN, runFrom, writePiece } from '@anchorbeat/core';
+import { allClicks, compilePiece, PLAIN_RUN, runFrom, writePiece } from '@anchorbeat/core';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { benchPiece } from './core.mjs';
 import { startApp } from './server.mjs';
@@ -52,7 +52,7 @@ async function longRun(page, minutes) {
   await page.keyboard.press('Space');
 
   const source = { piece, compiled: compilePiece(piece) };
-  const { clicks } = runFrom(source, 0, { ...PLAIN_RUN, spoken: 'nothing' });
+  const clicks = allClicks(source, runFrom(source, 0, { ...PLAIN_RUN, spoken: 'nothing' }));
   const start = sounds[0].when - clicks[0].timeSeconds;
   const misses = sounds.map(({ when }, index) => Math.abs(when - start - clicks[index].timeSeconds));
   const due = clicks.filter(({ timeSeconds }) => start + timeSeconds < sounds.at(-1).when + 0.01);

@@ -1,8 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { renderSamples } from '@anchorbeat/audio';
-import { compilePiece, paperRun, PLAIN_RUN } from '@anchorbeat/core';
-import { writeWav } from '@anchorbeat/formats';
+import { joined, soundFile } from '@anchorbeat/audio';
+import { proofOf } from '@anchorbeat/core';
 
-const source = { piece: workerData, compiled: compilePiece(workerData) };
-const plan = paperRun(source, { ...PLAIN_RUN, clickOn: 'subdivision' });
-parentPort.postMessage(writeWav(renderSamples(plan, 44_100), { sampleRate: 44_100, bits: 16 }).length);
+const wishes = { sampleRate: 44_100, bits: 16, percent: 100, clickOn: 'subdivision', spoken: 'count-off' };
+const sound = soundFile(proofOf(workerData), wishes);
+parentPort.postMessage(joined(sound.value.parts).length);

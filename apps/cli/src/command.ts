@@ -1,14 +1,12 @@
 import type { RecordedWords } from '@anchorbeat/audio';
-import type { CompiledPiece, Piece } from '@anchorbeat/core';
+import type { Proof } from '@anchorbeat/core';
 import type { ReadingNotes } from '@anchorbeat/formats';
 
 /** What went wrong, told to whoever typed the command. */
 export class CommandError extends Error {}
 
 /** A piece from a file, with what was worked out from it. */
-export interface ReadPiece {
-  readonly piece: Piece;
-  readonly compiled: CompiledPiece;
+export interface ReadPiece extends Proof {
   /** What was guessed, left out or contradicted itself, where the file is not one of ours. */
   readonly notes: ReadingNotes | null;
 }

@@ -1,6 +1,6 @@
-import { compilePiece } from '@anchorbeat/core';
-import type { RecordedWords, WordIndex } from '@anchorbeat/audio';
-import { formatOfFileMaybe, readPcmMaybe } from '@anchorbeat/formats';
+import { proofOf } from '@anchorbeat/core';
+import { readPcmMaybe, type RecordedWords, type WordIndex } from '@anchorbeat/audio';
+import { readFileNamed } from '@anchorbeat/formats';
 import { CommandError, type Command, type CommandContext, type ReadPiece } from './command.ts';
 import { bars } from './commands/bars.ts';
 import { check } from './commands/check.ts';
@@ -59,11 +59,8 @@ function usage(): string {
 const MOST_PROBLEMS = 20;
 
 function readPieceFile(file: string, { readFile }: Outside): ReadPiece {
-  const format = formatOfFileMaybe(file);
-  if (!format) throw new CommandError(`${file} has an ending that no format is known by`);
-  const reading = format.read(readFile(file));
-  if (reading.ok)
-    return { piece: reading.piece, compiled: compilePiece(reading.piece), notes: reading.notes ?? null };
+  const reading = readFileNamed(file, readFile(file));
+  if (reading.ok) return { ...proofOf(reading.piece), notes: reading.notes ?? null };
   const told = reading.problems
     .slice(0, MOST_PROBLEMS)
     .map(

@@ -1,15 +1,17 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import {
-  changedRun,
-  compilePiece,
-  countOffFor,
-  nextBoundaryMaybe,
+  allClicks,
+  clicksIn,
+  proofOf,
   PLAIN_RUN,
   readPiece,
+  readyRun,
+  runAfter,
   runFrom,
-  runPlanOf,
+  soundsOf,
+  type BarDocument,
+  type Proof,
   type RunClick,
-  type RunPlan,
 } from '@anchorbeat/core';
 import { Player, SCHEDULE_AHEAD_SECONDS } from './player.ts';
 import type { SoundOutput, WakeTimer } from './ports.ts';
@@ -60,35 +62,32 @@ class SimulatedStage implements SoundOutput, WakeTimer {
   }
 }
 
-function planOf(from = 0): RunPlan {
-  const reading = readPiece({
-    format: 'anchorbeat-piece',
-    version: 1,
-    title: 'T',
-    bars: [
-      { meter: '4/4', tempo: [{ tempo: 'quarter = 97' }] },
-      ...Array.from({ length: 12 }, () => ({})),
-      { meter: '7/8 as 2+2+3', tempo: [{ equivalence: 'triplet eighth = eighth' }] },
-      ...Array.from({ length: 12 }, () => ({})),
-    ],
-  });
+function proofWith(...bars: readonly BarDocument[]): Proof {
+  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'T', bars });
   if (!reading.ok) throw new Error('the test piece does not read');
-  const compiled = compilePiece(reading.piece);
-  return runPlanOf(
-    { piece: reading.piece, compiled },
-    countOffFor(reading.piece, compiled.timeline, from),
-    from,
-  );
+  return proofOf(reading.piece);
 }
+
+const proof = proofWith(
+  { meter: '4/4', tempo: [{ tempo: 'quarter = 97' }] },
+  ...Array.from({ length: 12 }, () => ({})),
+  { meter: '7/8 as 2+2+3', tempo: [{ equivalence: 'triplet eighth = eighth' }] },
+  ...Array.from({ length: 12 }, () => ({})),
+);
 
 describe('the player', () => {
   let stage: SimulatedStage;
   let player: Player;
   let isEnded: boolean;
-  const plan = planOf();
-  const start = () => player.start(plan, () => (isEnded = true));
+  const plan = runFrom(proof, 0);
+  const clicks = allClicks(proof, plan);
+  const start = (startSeconds?: number) =>
+    player.start(soundsOf(proof, plan), {
+      onEnd: () => (isEnded = true),
+      ...(startSeconds !== undefined && { startSeconds }),
+    });
   const dueSamples = () =>
-    plan.clicks.map((click) => Math.round((stage.sounds[0]!.whenSeconds + click.timeSeconds) * SAMPLE_RATE));
+    clicks.map((click) => Math.round((stage.sounds[0]!.whenSeconds + click.timeSeconds) * SAMPLE_RATE));
   const playedSamples = () => stage.sounds.map((sound) => Math.round(sound.whenSeconds * SAMPLE_RATE));
 
   beforeEach(() => {
@@ -101,7 +100,7 @@ describe('the player', () => {
     await start();
     stage.run(plan.lengthSeconds + 1);
     expect(playedSamples()).toEqual(dueSamples());
-    expect(stage.sounds.map((sound) => sound.kind)).toEqual(plan.clicks.map((click) => click.kind));
+    expect(stage.sounds.map((sound) => sound.kind)).toEqual(clicks.map((click) => click.kind));
     const ahead = stage.sounds.filter(
       (sound) => sound.whenSeconds > stage.sounds[0]!.whenSeconds + SCHEDULE_AHEAD_SECONDS,
     );
@@ -144,10 +143,49 @@ describe('the player', () => {
     expect(stage.sounds).toHaveLength(handedOver);
   });
 
+  test('starts at a time that is given, to the sample', async () => {
+    const begin = stage.now + 1.234567;
+    await start(begin);
+    stage.run(plan.lengthSeconds + 3);
+    expect(playedSamples()).toEqual(
+      clicks.map(({ timeSeconds }) => Math.round((begin + timeSeconds) * SAMPLE_RATE)),
+    );
+  });
+
+  test.each([0.01, 3.3, 17.77])(
+    'joins in the middle what began %d s ago: every click still to come, on its sample',
+    async (ago) => {
+      const begin = stage.now - ago;
+      await start(begin);
+      stage.run(plan.lengthSeconds);
+      const due = clicks
+        .map(({ timeSeconds }) => begin + timeSeconds)
+        .filter((when) => when >= begin + ago - 0.002);
+      expect(playedSamples()).toEqual(due.map((when) => Math.round(when * SAMPLE_RATE)));
+      expect(player.leftOutClicks).toBe(0);
+    },
+  );
+
+  test('a run that goes round without end is asked for as it comes, for two hours', async () => {
+    const endless = runFrom(proof, 2, { ...PLAIN_RUN, loop: { from: 2, to: 5 } });
+    await player.start(soundsOf(proof, endless), { onEnd: () => (isEnded = true) });
+    stage.run(7200);
+    const first = stage.sounds[0]!.whenSeconds;
+    const barSeconds = (4 * 60) / 97;
+    expect(stage.sounds.at(-1)!.whenSeconds - first).toBeCloseTo(
+      Math.round((7203 / barSeconds) * 4) * (barSeconds / 4),
+      -1,
+    );
+    stage.sounds.forEach(({ whenSeconds }, index) =>
+      expect(Math.abs(whenSeconds - first - (index * barSeconds) / 4)).toBeLessThan(1.01 / SAMPLE_RATE),
+    );
+    expect(isEnded).toBe(false);
+  });
+
   test('starting again replaces the run', async () => {
     await start();
     stage.run(1);
-    await player.start(planOf(5), () => undefined);
+    await player.start(soundsOf(proof, runFrom(proof, 5)), { onEnd: () => undefined });
     const firstRun = stage.sounds.filter(
       (sound) => sound.handedOverAt < stage.now && sound.whenSeconds > stage.now,
     );
@@ -156,36 +194,31 @@ describe('the player', () => {
   });
 
   test('a change of plan while it sounds leaves no gap and doubles nothing, 50 times in a row', async () => {
-    const reading = readPiece({
-      format: 'anchorbeat-piece',
-      version: 1,
-      title: 'T',
-      bars: [
-        { meter: '4/4', tempo: [{ tempo: 'quarter = 132' }] },
-        ...Array.from({ length: 120 }, (_, bar) =>
-          bar % 5 === 3 ? { meter: '7/8 as 2+2+3' } : { meter: '4/4' },
-        ),
-      ],
-    });
-    if (!reading.ok) throw new Error('the piece does not read');
-    const source = { piece: reading.piece, compiled: compilePiece(reading.piece) };
-    let running = runFrom(source, 0);
-    await player.start(running, () => undefined);
+    const source = proofWith(
+      { meter: '4/4', tempo: [{ tempo: 'quarter = 132' }] },
+      ...Array.from({ length: 120 }, (_, bar) =>
+        bar % 5 === 3 ? { meter: '7/8 as 2+2+3' } : { meter: '4/4' },
+      ),
+    );
+    let state = runAfter(source, readyRun(PLAIN_RUN), { kind: 'start', performed: 0, call: null });
+    await player.start(soundsOf(source, state.plan!), { onEnd: () => undefined });
     const entry = stage.sounds[0]!.whenSeconds;
     for (let change = 0; change < 50; change++) {
       stage.run(0.9);
+      const at = {
+        every: change % 2 ? 'beat' : 'bar',
+        afterSeconds: player.runSecondsMaybe()! + 0.05,
+      } as const;
       const percent = [60, 100, 150, 83, 47][change % 5]!;
-      const now = player.runSecondsMaybe()!;
-      const boundary = nextBoundaryMaybe(source, running, now + 0.05, change % 2 ? 'beat' : 'bar')!;
-      running = changedRun(source, running, { ...PLAIN_RUN, percent }, boundary);
-      player.change(running, boundary.runSeconds);
+      state = runAfter(source, state, { kind: 'change', settings: { percent }, at });
+      player.change(soundsOf(source, state.plan!), state.changedFromSeconds);
     }
     stage.run(20);
     const heard = stage.sounds.filter((sound) => !sound.isCancelled);
     const heardSamples = heard
       .map((sound) => Math.round(sound.whenSeconds * SAMPLE_RATE))
       .sort((a, b) => a - b);
-    const due = running.clicks
+    const due = clicksIn(source, state.plan!, { fromSeconds: 0, toSeconds: 1000 })
       .map((click) => Math.round((entry + click.timeSeconds) * SAMPLE_RATE))
       .filter((sample) => sample < stage.now * SAMPLE_RATE);
     expect(heardSamples.slice(0, due.length)).toEqual(due);

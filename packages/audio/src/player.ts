@@ -1,4 +1,4 @@
-import type { RunClick, RunPlan } from '@anchorbeat/core';
+import { SAME_MOMENT_SECONDS, type RunClick, type RunSounds } from '@anchorbeat/core';
 import type { ScheduledSound, SoundOutput, WakeTimer } from './ports.ts';
 
 /** Sound is handed over this far ahead, so that a page blocked for two seconds loses nothing. */
@@ -9,9 +9,6 @@ const START_DELAY_SECONDS = 0.12;
 /** A click that could only come later than this is left out: a late click misleads more than none. */
 const LATE_SECONDS = 0.002;
 
-/** Two moments of a run closer than this are one. */
-const SAME_MOMENT_SECONDS = 1e-6;
-
 interface Pending {
   readonly whenSeconds: number;
   readonly runSeconds: number;
@@ -19,18 +16,29 @@ interface Pending {
 }
 
 interface Running {
-  plan: RunPlan;
+  sounds: RunSounds;
+  /** When the run began, or would have begun, on the output's clock. */
   readonly startSeconds: number;
   readonly onEnd: () => void;
   readonly stopTimer: () => void;
-  nextClick: number;
+  /** Everything before this moment of the run has been handed over. */
+  handedOverTo: number;
   leftOut: number;
   pending: Pending[];
 }
 
+export interface PlayerStart {
+  /**
+   * When the run begins on the output's clock; shortly from now where it is not said. A time that has passed joins the run
+   * in the middle: it sounds from the first click that can still come in time.
+   */
+  readonly startSeconds?: number;
+  readonly onEnd: () => void;
+}
+
 /**
- * Plays run plans on a sound output. A timer only wakes it; each time it hands over every click that
- * falls due within the next seconds, at the sample nearest to the click's ideal time.
+ * Plays a run on a sound output. A timer only wakes it; each time it asks for the sounds of the next seconds that it has not
+ * asked for yet and hands them over, each at the sample nearest to its ideal time.
  */
 export class Player {
   private running: Running | null = null;
@@ -40,17 +48,19 @@ export class Player {
     private readonly timer: WakeTimer,
   ) {}
 
-  /** Starts a run from its count-off; one that is running is stopped first. */
-  async start(plan: RunPlan, onEnd: () => void): Promise<void> {
+  /** Starts a run from its count-off, or joins one that began before; one that is running is stopped first. */
+  async start(sounds: RunSounds, { startSeconds, onEnd }: PlayerStart): Promise<void> {
     this.stop();
     await this.output.resume();
     this.stop();
+    const now = this.output.nowSeconds();
+    const start = startSeconds ?? toSample(now + START_DELAY_SECONDS, this.output.sampleRate);
     this.running = {
-      plan,
-      startSeconds: toSample(this.output.nowSeconds() + START_DELAY_SECONDS, this.output.sampleRate),
+      sounds,
+      startSeconds: start,
       onEnd,
       stopTimer: this.timer.every(WAKE_PERIOD_SECONDS, () => this.wake()),
-      nextClick: 0,
+      handedOverTo: now > start ? now - start - LATE_SECONDS : -Infinity,
       leftOut: 0,
       pending: [],
     };
@@ -58,18 +68,17 @@ export class Player {
   }
 
   /**
-   * Goes on with another plan from a moment of the run: what was handed over for that moment and after is taken back and
-   * planned anew, what comes before stays. The plans must agree up to there.
+   * Goes on with other sounds from a moment of the run: what was handed over for that moment and after is taken back and
+   * asked for anew, what comes before stays. Both must agree up to there.
    */
-  change(plan: RunPlan, fromRunSeconds: number): void {
+  change(sounds: RunSounds, fromRunSeconds: number): void {
     const { running } = this;
     if (!running) return;
-    const isAfter = (runSeconds: number) => runSeconds >= fromRunSeconds - SAME_MOMENT_SECONDS;
-    for (const { runSeconds, sound } of running.pending) if (isAfter(runSeconds)) sound.cancel();
-    running.pending = running.pending.filter(({ runSeconds }) => !isAfter(runSeconds));
-    running.plan = plan;
-    const next = plan.clicks.findIndex(({ timeSeconds }) => isAfter(timeSeconds));
-    running.nextClick = next < 0 ? plan.clicks.length : next;
+    const from = fromRunSeconds - SAME_MOMENT_SECONDS;
+    for (const { runSeconds, sound } of running.pending) if (runSeconds >= from) sound.cancel();
+    running.pending = running.pending.filter(({ runSeconds }) => runSeconds < from);
+    running.sounds = sounds;
+    running.handedOverTo = Math.min(running.handedOverTo, from);
     this.wake();
   }
 
@@ -99,17 +108,16 @@ export class Player {
     const now = this.output.nowSeconds();
     running.pending = running.pending.filter(({ whenSeconds }) => whenSeconds > now - 1);
     this.handOver(running, now);
-    if (now - running.startSeconds > running.plan.lengthSeconds) this.end(running);
+    if (now - running.startSeconds > running.sounds.lengthSeconds) this.end(running);
   }
 
   private handOver(running: Running, now: number): void {
-    const until = now + SCHEDULE_AHEAD_SECONDS;
-    for (;;) {
-      const click = running.plan.clicks[running.nextClick];
-      if (!click) return;
+    const toSeconds = now + SCHEDULE_AHEAD_SECONDS - running.startSeconds;
+    const fromSeconds = running.handedOverTo;
+    if (toSeconds <= fromSeconds) return;
+    running.handedOverTo = toSeconds;
+    for (const click of running.sounds.clicksIn({ fromSeconds, toSeconds })) {
       const whenSeconds = this.dueAt(running, click);
-      if (whenSeconds >= until) return;
-      running.nextClick++;
       if (whenSeconds < now - LATE_SECONDS) running.leftOut++;
       else {
         const sound = this.output.schedule(click, whenSeconds);
@@ -128,7 +136,7 @@ export class Player {
   }
 }
 
-/** round(t × rate): the error is at most half a sample, whatever the length of the piece (timing.md, Click). */
+/** round(t × rate): the error is at most half a sample, whatever the length of the piece. */
 function toSample(seconds: number, sampleRate: number): number {
   return Math.round(seconds * sampleRate) / sampleRate;
 }

@@ -1,9 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import {
-  compilePiece,
   PLAIN_RUN,
   readPiece,
+  proofOf,
   runFrom,
+  soundsOf,
   type BarDocument,
   type RunSettings,
 } from '@anchorbeat/core';
@@ -16,29 +17,33 @@ const RATE = 44_100;
 function runOf(bars: readonly BarDocument[], settings: Partial<RunSettings> = {}) {
   const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'T', bars });
   if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
-  const source = { piece: reading.piece, compiled: compilePiece(reading.piece) };
-  return runFrom(source, 0, { ...PLAIN_RUN, ...settings });
+  const proof = proofOf(reading.piece);
+  return soundsOf(proof, runFrom(proof, 0, { ...PLAIN_RUN, ...settings }));
 }
 
 describe('a run as samples', () => {
   test('every click begins on the sample nearest to its time, out of silence', () => {
-    const plan = runOf([{ meter: '7/8 as 2+2+3', tempo: [{ tempo: 'eighth = 97' }] }, { meter: '4/4' }, {}]);
-    const samples = renderSamples(plan, RATE, { level: 0.5 });
-    for (const { kind, timeSeconds } of plan.clicks) {
+    const sounds = runOf([
+      { meter: '7/8 as 2+2+3', tempo: [{ tempo: 'eighth = 97' }] },
+      { meter: '4/4' },
+      {},
+    ]);
+    const samples = renderSamples(sounds, RATE, { level: 0.5 });
+    for (const { kind, timeSeconds } of sounds.clicksIn({ fromSeconds: 0, toSeconds: Infinity })) {
       const at = Math.round(timeSeconds * RATE);
       const voice = clickSamples(kind, RATE);
       expect(at === 0 ? 0 : samples[at - 1]).toBe(0);
       for (const offset of [0, 1, 7, 60]) expect(samples[at + offset]).toBeCloseTo(0.5 * voice[offset]!, 6);
     }
-    expect(samples.length).toBe(Math.ceil((plan.lengthSeconds + 0.5) * RATE));
+    expect(samples.length).toBe(Math.ceil((sounds.lengthSeconds + 0.5) * RATE));
   });
 
   test('whatever sounds together stays under the ceiling', () => {
-    const plan = runOf([{ meter: '4/4', tempo: [{ tempo: 'quarter = 1000' }] }, {}, {}], {
+    const sounds = runOf([{ meter: '4/4', tempo: [{ tempo: 'quarter = 1000' }] }, {}, {}], {
       clickOn: 'subdivision',
       overlay: 7,
     });
-    const peak = renderSamples(plan, RATE, { level: 4 }).reduce(
+    const peak = renderSamples(sounds, RATE, { level: 4 }).reduce(
       (most, sample) => Math.max(most, Math.abs(sample)),
       0,
     );
@@ -56,19 +61,19 @@ describe('a run as samples', () => {
 });
 
 test('a word is heard with its vowel on the beat; without words, or where it has no room, it is a click', () => {
-  const plan = runOf([{ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }], { spoken: 'count-off' });
+  const sounds = runOf([{ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }], { spoken: 'count-off' });
   const samples = new Float32Array(22_050).fill(0.25);
   const index = Object.fromEntries(
     ['1', '2', '3', '4'].map((word) => [word, { startSeconds: 0, lengthSeconds: 0.3, anchorSeconds: 0.1 }]),
   );
   const words = { samples, sampleRate: 22_050, index };
-  const said = renderSamples(plan, RATE, { words });
+  const said = renderSamples(sounds, RATE, { words });
   const second = Math.round(RATE * 1);
   expect(said[second - Math.round(0.1 * RATE) - 1]).toBe(0);
   expect(said[second - Math.round(0.1 * RATE)]).toBeCloseTo(0.25, 3);
   expect(said[second + Math.round(0.2 * RATE) - 2]).toBeCloseTo(0.25, 3);
   expect(said[second + Math.round(0.2 * RATE) + 1]).toBe(0);
-  const clicked = renderSamples(plan, RATE);
+  const clicked = renderSamples(sounds, RATE);
   expect(clicked[second - 10]).toBe(0);
   expect(clicked[second + 20]).toBeCloseTo(clickSamples('countoff', RATE)[20]!, 5);
 });

@@ -1,16 +1,9 @@
-import type { RunClick, RunPlan } from '@anchorbeat/core';
+import type { RunSounds } from '@anchorbeat/core';
 import { limited } from './limiter.ts';
-import { clickSamples, toneSamples } from './voices.ts';
-import { fittingWordMaybe, type SpokenWord, type WordIndex } from './words.ts';
+import { VoiceBank, type RecordedWords } from './voiceBank.ts';
 
 const TAIL_SECONDS = 0.5;
-
-/** The spoken counts: one sound with all words in it, and where each stands. */
-export interface RecordedWords {
-  readonly samples: Float32Array;
-  readonly sampleRate: number;
-  readonly index: WordIndex;
-}
+const CHUNK_SECONDS = 4;
 
 export interface RenderOptions {
   readonly level?: number;
@@ -20,74 +13,65 @@ export interface RenderOptions {
   readonly onProgress?: (share: number) => void;
 }
 
+/** How many samples a run is rendered to. Throws a RangeError where it has no end. */
+export function renderedSampleCount({ lengthSeconds }: RunSounds, sampleRate: number): number {
+  if (!Number.isFinite(lengthSeconds))
+    throw new RangeError('a run that waits for a cue has no length to render');
+  return Math.ceil((lengthSeconds + TAIL_SECONDS) * sampleRate);
+}
+
 /**
- * A run as samples from −1 to 1, mono: every click from round(t × rate) on, a word so much earlier that its vowel falls
- * there, mixed and limited as it is live. For a run that ends.
+ * A run as samples from −1 to 1, mono, a few seconds at a time: every click from round(t × rate) on, a word so much
+ * earlier that its vowel falls there, mixed and limited as it is live. For a run that ends; the memory it takes does not
+ * grow with its length.
  */
-export function renderSamples(
-  plan: RunPlan,
+export function* renderChunks(
+  sounds: RunSounds,
   sampleRate: number,
   { level = 1, words, onProgress }: RenderOptions = {},
-): Float32Array {
-  if (!Number.isFinite(plan.lengthSeconds))
-    throw new RangeError('a run that waits for a cue has no length to render');
-  const mixed = new Float32Array(Math.ceil((plan.lengthSeconds + TAIL_SECONDS) * sampleRate));
+): Generator<Float32Array> {
+  const total = renderedSampleCount(sounds, sampleRate);
   const voices = new VoiceBank(sampleRate, words);
-  plan.clicks.forEach((click, index) => {
-    const { samples, leadSamples } = voices.of(click);
-    const from = Math.round(click.timeSeconds * sampleRate) - leadSamples;
-    for (let at = Math.max(0, -from); at < samples.length && from + at < mixed.length; at++)
-      mixed[from + at] = (mixed[from + at] as number) + level * (samples[at] as number);
-    if (index % 500 === 0) onProgress?.(index / plan.clicks.length);
-  });
-  for (let at = 0; at < mixed.length; at++) mixed[at] = limited(mixed[at] as number);
-  return mixed;
-}
-
-interface Voice {
-  readonly samples: Float32Array;
-  /** So many samples of it sound before the moment it is meant for. */
-  readonly leadSamples: number;
-}
-
-/** Every sound of a run, made once. */
-class VoiceBank {
-  private readonly voices = new Map<string, Voice>();
-
-  constructor(
-    private readonly sampleRate: number,
-    private readonly words: RecordedWords | undefined,
-  ) {}
-
-  of(click: RunClick): Voice {
-    const { words } = this;
-    const spoken =
-      words && click.word !== undefined
-        ? fittingWordMaybe(words.index, click.word, click.roomSeconds ?? Infinity)
-        : null;
-    const name = spoken ? `word ${click.word}` : click.pitch === undefined ? click.kind : String(click.pitch);
-    const known = this.voices.get(name);
-    if (known) return known;
-    const voice =
-      spoken && words ? this.wordVoice(spoken, words) : { samples: this.clickVoice(click), leadSamples: 0 };
-    this.voices.set(name, voice);
-    return voice;
-  }
-
-  private clickVoice({ kind, pitch }: RunClick): Float32Array {
-    return pitch === undefined ? clickSamples(kind, this.sampleRate) : toneSamples(pitch, this.sampleRate);
-  }
-
-  /** The word at this rate, straight lines drawn between its samples. */
-  private wordVoice({ startSeconds, lengthSeconds, anchorSeconds }: SpokenWord, words: RecordedWords): Voice {
-    const length = Math.floor(lengthSeconds * this.sampleRate);
-    const samples = new Float32Array(length);
-    for (let at = 0; at < length; at++) {
-      const place = (startSeconds + at / this.sampleRate) * words.sampleRate;
-      const [below, share] = [Math.floor(place), place - Math.floor(place)];
-      const [a, b] = [words.samples[below] ?? 0, words.samples[below + 1] ?? 0];
-      samples[at] = a + share * (b - a);
+  const chunkSamples = Math.round(CHUNK_SECONDS * sampleRate);
+  const { leadSeconds } = voices;
+  let mixed = new Float32Array(chunkSamples);
+  for (let from = 0; from < total; from += chunkSamples) {
+    // A word may begin in this chunk that is meant for a moment after it.
+    const fromSeconds = from === 0 ? -Infinity : from / sampleRate + leadSeconds;
+    const isLast = from + chunkSamples >= total;
+    const toSeconds = isLast ? Infinity : (from + chunkSamples) / sampleRate + leadSeconds;
+    for (const click of sounds.clicksIn({ fromSeconds, toSeconds })) {
+      const { samples, leadSamples } = voices.of(click);
+      const begin = Math.round(click.timeSeconds * sampleRate) - leadSamples - from;
+      if (begin + samples.length > mixed.length) mixed = lengthened(mixed, begin + samples.length);
+      for (let at = Math.max(0, -begin); at < samples.length; at++)
+        mixed[begin + at] = (mixed[begin + at] as number) + level * (samples[at] as number);
     }
-    return { samples, leadSamples: Math.round(anchorSeconds * this.sampleRate) };
+    const done = mixed.slice(0, Math.min(chunkSamples, total - from));
+    for (let at = 0; at < done.length; at++) done[at] = limited(done[at] as number);
+    yield done;
+    onProgress?.(Math.min(1, (from + chunkSamples) / total));
+    mixed = lengthened(mixed.subarray(chunkSamples), chunkSamples);
   }
+}
+
+function lengthened(samples: Float32Array, length: number): Float32Array<ArrayBuffer> {
+  const longer = new Float32Array(Math.max(samples.length, length));
+  longer.set(samples);
+  return longer;
+}
+
+/** The same as one run of samples. */
+export function renderSamples(
+  sounds: RunSounds,
+  sampleRate: number,
+  options: RenderOptions = {},
+): Float32Array {
+  const samples = new Float32Array(renderedSampleCount(sounds, sampleRate));
+  let at = 0;
+  for (const chunk of renderChunks(sounds, sampleRate, options)) {
+    samples.set(chunk, at);
+    at += chunk.length;
+  }
+  return samples;
 }

@@ -104,7 +104,7 @@ export { turnEquivalences } from './piece/turnEquivalences.ts';
 export { differencesBetween } from './piece/difference.ts';
 export type { Difference } from './piece/difference.ts';
 
-export { MAX_ROUTE_RATIO, routeOf } from './route/route.ts';
+export { barOf, MAX_ROUTE_RATIO, routeOf } from './route/route.ts';
 export { passWords, routeWords } from './route/words.ts';
 export { readRepeats } from './route/repeats.ts';
 export type { Ending, Repeat, RepeatReading } from './route/repeats.ts';
@@ -151,23 +151,23 @@ export {
   secondsAt,
 } from './timeline/query.ts';
 export type { Moment } from './timeline/query.ts';
+export { isSameMoment, SAME_MOMENT_SECONDS } from './timeline/sameMoment.ts';
 
 export { CLICK_KINDS, clickKind, clickPlanOf } from './click/clickPlan.ts';
 export type { ClickKind, ClickPlan } from './click/clickPlan.ts';
-export {
-  changedRun,
-  cuedRun,
-  endedRun,
-  goneOnRun,
-  MOST_RUN_SECONDS,
-  playedSeconds,
-  runFrom,
-  runPlanOf,
-  stretchAtMaybe,
-} from './run/runPlan.ts';
+export { changedRun, cuedRunMaybe, endedRun, goneOnRunMaybe, runFrom } from './run/planRun.ts';
+export { stretchAtMaybe } from './run/runPlan.ts';
+export type { RunCall, RunClick, RunPlan, RunStretch } from './run/runPlan.ts';
 export { nextBoundaryMaybe } from './run/boundary.ts';
 export type { RunBoundary } from './run/boundary.ts';
-export type { RunClick, RunPlan, RunSource, RunStretch } from './run/runPlan.ts';
+export { allClicks, clicksIn } from './run/clicksIn.ts';
+export type { RunWindow } from './run/clicksIn.ts';
+export { beatsIn } from './run/beatsIn.ts';
+export type { RunBeat } from './run/beatsIn.ts';
+export { listedSounds, soundsOf } from './run/sounds.ts';
+export type { RunSounds } from './run/sounds.ts';
+export { readyRun, runAfter, runOf } from './run/session.ts';
+export type { NextBoundary, RunCommand, RunSession, RunState } from './run/session.ts';
 export { openRepeats } from './run/openRepeats.ts';
 export type { OpenRepeat } from './run/openRepeats.ts';
 export { barPattern, conductedBeats } from './conduct/conductedBeats.ts';
@@ -186,8 +186,7 @@ export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from
 
 export { barCuesIn, paperRun } from './run/paperRun.ts';
 export type { RunCue } from './run/paperRun.ts';
-export { calledRun } from './run/spoken.ts';
-export { auditionPlanOf } from './run/audition.ts';
+export { auditionOf } from './run/audition.ts';
 export type { TempoJoin } from './run/audition.ts';
 export { barMomentAt, runMomentMaybe } from './run/runMoment.ts';
 export type { BarMoment, CountOffMoment, RunMoment } from './run/runMoment.ts';
@@ -205,7 +204,9 @@ export { oddBarMaybe } from './seam/oddBar.ts';
 export type { OddBar } from './seam/oddBar.ts';
 
 export { compileAfter, compilePiece } from './compile/compile.ts';
-export type { Compilation, CompiledPiece } from './compile/compile.ts';
+export type { CompiledPiece } from './compile/compile.ts';
+export { proofOf, writtenBar, writtenIndex } from './compile/proof.ts';
+export type { Proof } from './compile/proof.ts';
 
 export { asOneHop, hopHeight, performedGeometry, systemGeometry, systemsOf } from './line/layout.ts';
 export type { BarGeometry, Hop, LineScale, LineSystem, TrueTo } from './line/layout.ts';

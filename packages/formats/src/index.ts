@@ -1,4 +1,5 @@
 export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
+export { readFileNamed, writeFileAs } from './fileByName.ts';
 export type { FileFormat, FileReading, OnProgress, ReadingNote, ReadingNotes } from './format.ts';
 export { midi } from './midi/midi.ts';
 export { musicXml } from './musicXml/musicXml.ts';
@@ -7,7 +8,3 @@ export { PIECE_SCHEMA } from './pieceJson/schema.ts';
 export { barTable, writeBarTable } from './barTable/barTable.ts';
 export { readBarTable } from './barTable/readBarTable.ts';
 export type { TableProblem, TableReading } from './barTable/readBarTable.ts';
-export { writeWav } from './wav/wav.ts';
-export type { WavCue, WavOptions } from './wav/wav.ts';
-export { readPcmMaybe } from './wav/readPcm.ts';
-export type { Pcm } from './wav/readPcm.ts';

@@ -1,9 +1,6 @@
-import { renderSamples } from '@anchorbeat/audio';
-import { barCuesIn, FASTEST_PERCENT, paperRun, PLAIN_RUN, SLOWEST_PERCENT } from '@anchorbeat/core';
-import { writeWav } from '@anchorbeat/formats';
-import { argument, numberOption, type Command } from '../command.ts';
-
-const RATES = [44_100, 48_000, 96_000];
+import { joined, SAMPLE_BITS, SAMPLE_RATES, soundFile, type SoundWishes } from '@anchorbeat/audio';
+import { FASTEST_PERCENT, SLOWEST_PERCENT } from '@anchorbeat/core';
+import { argument, CommandError, numberOption, type Command } from '../command.ts';
 
 /** The click with its count-off as a sound file, with a named place at every bar. */
 export const render: Command = {
@@ -11,10 +8,10 @@ export const render: Command = {
   usage: 'render IN out.wav [--rate=48000] [--bits=24] [--percent=80] [--subdivision] [--spoken[=all]]',
   says: 'the click with its count-off as a WAV file, every bar a named place in it',
   run: (context) => {
-    const source = context.read(argument(context, 0, 'the file to read'));
+    const proof = context.read(argument(context, 0, 'the file to read'));
     const out = argument(context, 1, 'the WAV file to write');
-    const rate = numberOption(context, '--rate', 44_100, (value) => RATES.includes(value));
-    const bits = numberOption(context, '--bits', 16, (value) => value === 16 || value === 24);
+    const sampleRate = numberOption(context, '--rate', 44_100, (value) => SAMPLE_RATES.includes(value as never));
+    const bits = numberOption(context, '--bits', 16, (value) => SAMPLE_BITS.includes(value as never));
     const percent = numberOption(
       context,
       '--percent',
@@ -25,10 +22,10 @@ export const render: Command = {
     const spokenAll = context.args.includes('--spoken=all');
     const isSpoken = spokenAll || context.args.includes('--spoken');
     const spoken = spokenAll ? 'everything' : isSpoken ? 'count-off' : 'nothing';
-    const plan = paperRun(source, { ...PLAIN_RUN, spoken, percent, clickOn });
-    const samples = renderSamples(plan, rate, isSpoken ? { words: context.words() } : {});
-    const cues = barCuesIn(source, plan, rate);
-    context.write(out, writeWav(samples, { sampleRate: rate, bits: bits === 24 ? 24 : 16, cues }));
+    const wishes = { sampleRate, bits, percent, clickOn, spoken } as SoundWishes;
+    const sound = soundFile(proof, wishes, isSpoken ? { words: context.words() } : {});
+    if (!sound.ok) throw new CommandError(sound.problem.message);
+    context.write(out, joined(sound.value.parts));
     return 0;
   },
 };

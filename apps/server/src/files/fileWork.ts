@@ -1,3 +1,4 @@
+import type { SoundWishes } from '@anchorbeat/audio';
 import type { PieceDocument, Problem } from '@anchorbeat/core';
 import type { ReadingNotes } from '@anchorbeat/formats';
 
@@ -6,14 +7,6 @@ export type FileWork =
   | { readonly kind: 'read'; readonly name: string; readonly bytes: Uint8Array }
   | { readonly kind: 'write'; readonly format: string; readonly piece: PieceDocument }
   | { readonly kind: 'render'; readonly piece: PieceDocument; readonly sound: SoundWishes };
-
-/** How a click is rendered. */
-export interface SoundWishes {
-  readonly sampleRate: 44_100 | 48_000 | 96_000;
-  readonly bits: 16 | 24;
-  readonly percent: number;
-  readonly clickOn: 'pulse' | 'subdivision';
-}
 
 /** What it gives back. */
 export type FileWorkResult =

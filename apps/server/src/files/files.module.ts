@@ -12,6 +12,7 @@ import {
   StreamableFile,
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
+import { SAMPLE_BITS, SAMPLE_RATES, type SoundWishes } from '@anchorbeat/audio';
 import { FASTEST_PERCENT, SLOWEST_PERCENT } from '@anchorbeat/core';
 import { FILE_FORMATS } from '@anchorbeat/formats';
 import type { Request, Response } from 'express';
@@ -19,9 +20,6 @@ import { PiecesModule } from '../pieces/pieces.module.ts';
 import { PiecesService } from '../pieces/pieces.service.ts';
 import { invalid, notFound } from '../problems/problemException.ts';
 import { FilesService } from './files.service.ts';
-import type { SoundWishes } from './fileWork.ts';
-
-const RATES = [44_100, 48_000, 96_000] as const;
 
 @ApiTags('files')
 @Controller('api')
@@ -94,8 +92,8 @@ function whenGone(response: Response): AbortSignal {
 }
 
 function soundWishes(query: Readonly<Record<string, unknown>>): SoundWishes {
-  const sampleRate = RATES.find((rate) => rate === Number(query['rate'] ?? 44_100));
-  const bits = ([16, 24] as const).find((each) => each === Number(query['bits'] ?? 16));
+  const sampleRate = SAMPLE_RATES.find((rate) => rate === Number(query['rate'] ?? 44_100));
+  const bits = SAMPLE_BITS.find((each) => each === Number(query['bits'] ?? 16));
   const percent = Number(query['percent'] ?? 100);
   const clickOn = (['pulse', 'subdivision'] as const).find((each) => each === (query['click'] ?? 'pulse'));
   if (!sampleRate) throw invalid([{ message: 'rate is 44100, 48000 or 96000', field: 'rate' }]);
@@ -105,7 +103,7 @@ function soundWishes(query: Readonly<Record<string, unknown>>): SoundWishes {
     throw invalid([
       { message: `percent lies from ${SLOWEST_PERCENT} to ${FASTEST_PERCENT}`, field: 'percent' },
     ]);
-  return { sampleRate, bits, percent, clickOn };
+  return { sampleRate, bits, percent, clickOn, spoken: 'nothing' };
 }
 
 @Module({

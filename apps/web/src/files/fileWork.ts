@@ -1,5 +1,5 @@
-import type { RecordedWords } from '@anchorbeat/audio';
-import type { Piece, Problem, RunSettings } from '@anchorbeat/core';
+import type { RecordedWords, SoundWishes } from '@anchorbeat/audio';
+import type { Piece, Problem } from '@anchorbeat/core';
 import type { ReadingNotes } from '@anchorbeat/formats';
 
 /** What the worker for files is given to do. */
@@ -13,18 +13,9 @@ export type FileWork =
       readonly words: RecordedWords | null;
     };
 
-/** How a click is rendered to a file. */
-export interface SoundWishes {
-  readonly sampleRate: 44_100 | 48_000 | 96_000;
-  readonly bits: 16 | 24;
-  readonly percent: number;
-  readonly clickOn: Extract<RunSettings['clickOn'], 'pulse' | 'subdivision'>;
-  readonly spoken: RunSettings['spoken'];
-}
-
 export type FileResult =
   | { readonly kind: 'piece'; readonly piece: Piece; readonly notes: ReadingNotes | null }
-  | { readonly kind: 'file'; readonly bytes: Uint8Array<ArrayBuffer> }
+  | { readonly kind: 'file'; readonly parts: ReadonlyArray<Uint8Array<ArrayBuffer>> }
   | { readonly kind: 'refused'; readonly problems: readonly Problem[] };
 
 export type FileAnswer = FileResult | { readonly kind: 'progress'; readonly share: number };

@@ -1,6 +1,6 @@
-import { renderSamples } from '@anchorbeat/audio';
-import { barCuesIn, compilePiece, paperRun, PLAIN_RUN } from '@anchorbeat/core';
-import { FILE_FORMATS, formatOfFileMaybe, writeWav } from '@anchorbeat/formats';
+import { soundFile } from '@anchorbeat/audio';
+import { proofOf } from '@anchorbeat/core';
+import { readFileNamed, writeFileAs } from '@anchorbeat/formats';
 import type { FileAnswer, FileResult, FileWork } from './fileWork.ts';
 
 const PROGRESS_MS = 60;
@@ -23,30 +23,15 @@ function progress(share: number): void {
 
 function done(work: FileWork): FileResult {
   if (work.kind === 'read') {
-    const reading = formatOfFileMaybe(work.name)?.read(work.bytes, progress);
-    if (!reading)
-      return {
-        kind: 'refused',
-        problems: [
-          {
-            message: `"${work.name}" has an ending that is not known: open .musicxml, .mxl, .mid, .json or .csv`,
-          },
-        ],
-      };
+    const reading = readFileNamed(work.name, work.bytes, progress);
     if (!reading.ok) return { kind: 'refused', problems: reading.problems };
     return { kind: 'piece', piece: reading.piece, notes: reading.notes ?? null };
   }
-  if (work.kind === 'render') return { kind: 'file', bytes: rendered(work) };
-  const format = FILE_FORMATS.find(({ id }) => id === work.format);
-  if (!format) throw new RangeError(`there is no format "${work.format}"`);
-  return { kind: 'file', bytes: Uint8Array.from(format.write(work.piece)) };
-}
-
-function rendered({ piece, sound, words }: Extract<FileWork, { kind: 'render' }>): Uint8Array<ArrayBuffer> {
-  const { sampleRate, bits, percent, clickOn, spoken } = sound;
-  const source = { piece, compiled: compilePiece(piece) };
-  const plan = paperRun(source, { ...PLAIN_RUN, spoken, percent, clickOn });
-  const samples = renderSamples(plan, sampleRate, { onProgress: progress, ...(words && { words }) });
-  const cues = barCuesIn(source, plan, sampleRate);
-  return Uint8Array.from(writeWav(samples, { sampleRate, bits, cues }));
+  if (work.kind === 'write')
+    return { kind: 'file', parts: [Uint8Array.from(writeFileAs(work.format, work.piece))] };
+  const options = { onProgress: progress, ...(work.words && { words: work.words }) };
+  const sound = soundFile(proofOf(work.piece), work.sound, options);
+  return sound.ok
+    ? { kind: 'file', parts: [...sound.value.parts] }
+    : { kind: 'refused', problems: [sound.problem] };
 }

@@ -1,10 +1,10 @@
-import { readPcmMaybe, FILE_FORMATS } from '@anchorbeat/formats';
-import type { RecordedWords } from '@anchorbeat/audio';
+import { FILE_FORMATS } from '@anchorbeat/formats';
+import { readPcmMaybe, type RecordedWords, type SoundWishes } from '@anchorbeat/audio';
 import { FASTEST_PERCENT, pieceSeconds, SLOWEST_PERCENT } from '@anchorbeat/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
-import type { FileWork, SoundWishes } from '../files/fileWork.ts';
+import type { FileWork } from '../files/fileWork.ts';
 import { Progress } from '../files/Progress.tsx';
 import { useFileTask } from '../files/useFileTask.ts';
 import { fetchWords } from '../sound/fetchWords.ts';
@@ -41,7 +41,7 @@ export function HandOut() {
   const make = async (work: FileWork, fileName: string, mediaType: string) => {
     setMaking(fileName);
     const result = await task.run(work);
-    if (result.kind === 'file') download(result.bytes, fileName, mediaType);
+    if (result.kind === 'file') download(result.parts, fileName, mediaType);
     else if (result.kind === 'refused') toast(result.problems[0]?.message ?? 'This file could not be made');
   };
   const name = piece.title.replace(/[^\p{L}\p{N} ._-]+/gu, '_') || 'piece';
@@ -170,8 +170,8 @@ async function recordedWords(): Promise<RecordedWords | null> {
   return pcm && { ...pcm, index: words.index };
 }
 
-function download(bytes: Uint8Array<ArrayBuffer>, fileName: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([bytes], { type }));
+function download(parts: ReadonlyArray<Uint8Array<ArrayBuffer>>, fileName: string, type: string): void {
+  const url = URL.createObjectURL(new Blob([...parts], { type }));
   const link = document.createElement('a');
   link.href = url;
   link.download = fileName;

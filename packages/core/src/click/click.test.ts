@@ -8,7 +8,8 @@ import { randomPiece } from '../test/randomPiece.ts';
 import { barStart, pieceSeconds, secondsAt } from '../timeline/query.ts';
 import { clickKind } from './clickPlan.ts';
 import { runMomentMaybe } from '../run/runMoment.ts';
-import { runPlanOf } from '../run/runPlan.ts';
+import { allClicks } from '../run/clicksIn.ts';
+import { runFrom } from '../run/planRun.ts';
 
 const kinds = (piece: ReturnType<typeof pieceOf>) => {
   const { clicks } = compilePiece(piece);
@@ -82,17 +83,18 @@ describe('a run', () => {
 
   test.each([0, 1, 17, 49])('from performed bar %i: count-off, then every beat from there', (performed) => {
     const countOff = countOffFor(piece, compiled.timeline, performed);
-    const plan = runPlanOf({ piece, compiled }, countOff, performed);
+    const plan = runFrom({ piece, compiled }, performed);
+    const clicks = allClicks({ piece, compiled }, plan);
     const entry = barStart(compiled.timeline, performed);
     const beats = Array.from(compiled.clicks.timeSeconds).filter(
       (_, index) =>
         (compiled.clicks.performed[index] ?? 0) >= performed &&
         clickKind(compiled.clicks, index) !== 'subdivision',
     );
-    expect(
-      plan.clicks.slice(0, countOff.beats.length).every((click) => click.kind.startsWith('countoff')),
-    ).toBe(true);
-    const sounded = plan.clicks
+    expect(clicks.slice(0, countOff.beats.length).every((click) => click.kind.startsWith('countoff'))).toBe(
+      true,
+    );
+    const sounded = clicks
       .slice(countOff.beats.length)
       .map((click) => click.timeSeconds - countOff.lengthSeconds + entry);
     expect(sounded).toHaveLength(beats.length);
@@ -105,13 +107,13 @@ describe('a run', () => {
 
   test('knows at any moment which beat is heard', () => {
     const countOff = countOffFor(piece, compiled.timeline, 3);
-    const plan = runPlanOf({ piece, compiled }, countOff, 3);
-    plan.clicks.forEach((click, index) => {
-      const moment = runMomentMaybe(piece, compiled, plan, click.timeSeconds + 1e-7);
+    const plan = runFrom({ piece, compiled }, 3);
+    allClicks({ piece, compiled }, plan).forEach((click, index) => {
+      const moment = runMomentMaybe({ piece, compiled }, plan, click.timeSeconds + 1e-7);
       if (index < countOff.beats.length)
         expect(moment).toMatchObject({ phase: 'countOff', beatIndex: index });
       else expect(moment).toMatchObject({ phase: 'bar', share: expect.closeTo(0, 3) });
     });
-    expect(runMomentMaybe(piece, compiled, plan, plan.lengthSeconds)).toBeNull();
+    expect(runMomentMaybe({ piece, compiled }, plan, plan.lengthSeconds)).toBeNull();
   });
 });

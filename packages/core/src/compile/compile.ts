@@ -7,6 +7,7 @@ import { seamsOf } from '../seam/seam.ts';
 import { tempoMapOf } from '../tempo/tempoMap.ts';
 import type { CompiledTimes } from './compiledTimes.ts';
 import { localChangeMaybe, type LocalChange } from './localChange.ts';
+import type { Proof } from './proof.ts';
 import { timelineAfter, timelineOf, type Timeline } from '../timeline/timeline.ts';
 
 /** Everything worked out from a piece. Plain data and typed arrays, so that a worker can hand it over. */
@@ -33,17 +34,11 @@ export function compilePiece(piece: Piece, practice?: Fraction): CompiledPiece {
   };
 }
 
-/** A piece and what was compiled from it at its written tempo. */
-export interface Compilation {
-  readonly piece: Piece;
-  readonly compiled: CompiledPiece;
-}
-
 /**
  * The same as `compilePiece(piece)`, to the last digit, using what was compiled before the last edit where that edit
  * changed a few bars and nothing that reaches beyond them.
  */
-export function compileAfter(before: Compilation, piece: Piece): CompiledPiece {
+export function compileAfter(before: Proof, piece: Piece): CompiledPiece {
   const { tempoMap, timeline: was, labels, firstPerformed } = before.compiled;
   const change = localChangeMaybe(before.piece, piece, tempoMap);
   if (!change) return compilePiece(piece);

@@ -1,10 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import { compilePiece } from '../compile/compile.ts';
+import { proofOf } from '../compile/proof.ts';
 import { parseMeter } from '../meter/text.ts';
 import { expectValue } from '../problem/problem.ts';
 import { parsePulseChoice } from '../pulse/text.ts';
 import { nextBoundaryMaybe } from '../run/boundary.ts';
-import { changedRun, runFrom } from '../run/runPlan.ts';
+import { allClicks } from '../run/clicksIn.ts';
+import { changedRun, runFrom } from '../run/planRun.ts';
 import { PLAIN_RUN } from '../run/settings.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece } from '../test/randomPiece.ts';
@@ -55,11 +56,10 @@ describe('the hand', () => {
 
   test('is on every beat at its time, with place and velocity continuous through every meter and tempo', () => {
     for (let seed = 0; seed < 12; seed++) {
-      const piece = randomPiece(seed, 30);
-      const source = { piece, compiled: compilePiece(piece) };
+      const source = proofOf(randomPiece(seed, 30));
       const plan = runFrom(source, 0);
       const beats = conductedBeats(source, plan);
-      const heard = plan.clicks.map(({ timeSeconds }) => timeSeconds);
+      const heard = allClicks(source, plan).map(({ timeSeconds }) => timeSeconds);
       expect(beats.slice(0, -1).map(({ seconds }) => seconds)).toEqual(
         heard.map((time) => expect.closeTo(time, 9)),
       );
@@ -77,8 +77,7 @@ describe('the hand', () => {
   });
 
   test('never jumps: between two frames it moves no farther than a quick hand could', () => {
-    const piece = randomPiece(5, 20);
-    const source = { piece, compiled: compilePiece(piece) };
+    const source = proofOf(randomPiece(5, 20));
     const beats = conductedBeats(source, runFrom(source, 0));
     const shortest = Math.min(...beats.slice(1).map((beat, index) => beat.seconds - beats[index]!.seconds));
     let before = handAt(beats, 0, PLAIN_HAND);
@@ -90,11 +89,9 @@ describe('the hand', () => {
   });
 
   test('before a faster tempo the rise and fall to the beat already take the new beat’s time', () => {
-    const piece = pieceOf(
-      { meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] },
-      { tempo: [{ tempo: 'quarter = 120' }] },
+    const source = proofOf(
+      pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }, { tempo: [{ tempo: 'quarter = 120' }] }),
     );
-    const source = { piece, compiled: compilePiece(piece) };
     const beats = conductedBeats(source, runFrom(source, 0));
     const topOf = (from: number, to: number) => {
       let top = { seconds: from, y: -1 };
@@ -110,8 +107,7 @@ describe('the hand', () => {
   });
 
   test('follows a run that is changed, and is mirrored for the ensemble or a left hand, but not for both', () => {
-    const piece = pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }, {}, {});
-    const source = { piece, compiled: compilePiece(piece) };
+    const source = proofOf(pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }, {}, {}));
     const plan = runFrom(source, 0);
     const boundary = nextBoundaryMaybe(source, plan, 5, 'beat')!;
     const beats = conductedBeats(source, changedRun(source, plan, { ...PLAIN_RUN, percent: 50 }, boundary));

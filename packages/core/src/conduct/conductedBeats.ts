@@ -1,23 +1,30 @@
-import { clickKind } from '../click/clickPlan.ts';
+import { writtenBar, type Proof } from '../compile/proof.ts';
 import type { Bar } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
-import type { RunPlan, RunSource, RunStretch } from '../run/runPlan.ts';
-import { firstAtOrAfter } from '../timeline/query.ts';
+import { beatsIn, type CountOffRunBeat, type RunBeat } from '../run/beatsIn.ts';
+import type { RunWindow } from '../run/clicksIn.ts';
+import type { RunPlan } from '../run/runPlan.ts';
+import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import type { ConductedBeat } from './hand.ts';
 import { beatPattern, type BeatPoint } from './pattern.ts';
 
-const SAME_MOMENT_SECONDS = 1e-7;
+const WHOLE_RUN: RunWindow = { fromSeconds: -Infinity, toSeconds: Infinity };
 
-/** Every beat of a run as it is conducted, count-off and all, and where the hand comes to rest at its end. */
-export function conductedBeats(source: RunSource, plan: RunPlan): readonly ConductedBeat[] {
-  const beats: ConductedBeat[] = [];
-  for (const stretch of plan.stretches) {
-    if (stretch.kind === 'countOff') beats.push(...countOffBeats(source, plan, stretch));
-    else if (stretch.kind === 'music') beats.push(...musicBeats(source, stretch));
-    else if (stretch.kind === 'cue') beats.push({ ...UPBEAT, seconds: stretch.runSeconds });
-  }
+/**
+ * The beats of a run as they are conducted, count-off and all, and where the hand comes to rest at its end: all, or those
+ * in a window. Of a run without end a window must be given.
+ */
+export function conductedBeats(
+  proof: Proof,
+  plan: RunPlan,
+  window: RunWindow = WHOLE_RUN,
+): readonly ConductedBeat[] {
+  const beats = beatsIn(proof, plan, window).map((beat) => ({
+    ...pointOf(proof, beat),
+    seconds: beat.runSeconds,
+  }));
   const last = beats.at(-1);
-  if (last && Number.isFinite(plan.lengthSeconds))
+  if (last && plan.lengthSeconds < window.toSeconds)
     beats.push({ ...last, reboundHeight: 0, seconds: plan.lengthSeconds });
   return beats.filter(
     ({ seconds }, index) => index === 0 || seconds > (beats[index - 1]?.seconds ?? 0) + SAME_MOMENT_SECONDS,
@@ -36,43 +43,23 @@ export function barPattern(bar: Bar): readonly BeatPoint[] {
 
 const patterns = new WeakMap<ReturnType<typeof pulseOf>, readonly BeatPoint[]>();
 
-function musicBeats({ piece, compiled }: RunSource, stretch: RunStretch): readonly ConductedBeat[] {
-  const { clicks, timeline } = compiled;
-  const end = stretch.fromSeconds + stretch.lengthSeconds * stretch.pace - SAME_MOMENT_SECONDS;
-  const beats: ConductedBeat[] = [];
-  let index = firstAtOrAfter(clicks.timeSeconds, stretch.fromSeconds - SAME_MOMENT_SECONDS);
-  for (; index < clicks.timeSeconds.length; index++) {
-    const time = clicks.timeSeconds[index] as number;
-    if (time > end) break;
-    if (clickKind(clicks, index) === 'subdivision') continue;
-    const bar = piece.bars[timeline.route.barIndex[clicks.performed[index] ?? 0] ?? 0] as Bar;
-    const point = barPattern(bar)[clicks.beat[index] ?? 0] ?? UPBEAT;
-    beats.push({ ...point, seconds: stretch.runSeconds + (time - stretch.fromSeconds) / stretch.pace });
+function pointOf(proof: Proof, beat: RunBeat): BeatPoint {
+  switch (beat.kind) {
+    case 'music':
+      return barPattern(writtenBar(proof, beat.performed))[beat.beatIndex] ?? UPBEAT;
+    case 'countOff':
+      return countOffPoint(proof, beat);
+    case 'cue':
+      return UPBEAT;
   }
-  return beats;
 }
 
 /** A bar of the count-off is conducted like the bar it leads to, where it has as many beats, else by its number of beats. */
-function countOffBeats({ piece, compiled }: RunSource, plan: RunPlan, stretch: RunStretch): ConductedBeat[] {
-  const next = plan.stretches.find(
-    ({ runSeconds, kind }) => kind === 'music' && runSeconds > stretch.runSeconds,
-  );
-  const performed = firstAtOrAfter(
-    compiled.timeline.barStartSeconds,
-    (next?.fromSeconds ?? plan.entrySeconds) - SAME_MOMENT_SECONDS,
-  );
-  const entry = piece.bars[compiled.timeline.route.barIndex[performed] ?? 0];
-  const beats = (stretch.countOff?.beats ?? []).filter(({ sound }) => sound !== 'subdivision');
-  return beats.flatMap((beat, index) => {
-    if (beat.timeSeconds < stretch.fromSeconds - SAME_MOMENT_SECONDS) return [];
-    const bar = beats.filter((other) => other.bar === beat.bar);
-    const inBar = index - beats.findIndex((other) => other.bar === beat.bar);
-    const own = entry ? barPattern({ ...entry, tempoMarks: [] }) : [];
-    const pattern =
-      own.length === bar.length
-        ? own
-        : beatPattern(bar.map((_, place) => (place === 0 ? 'downbeat' : 'beat')));
-    const seconds = stretch.runSeconds + (beat.timeSeconds - stretch.fromSeconds) / stretch.pace;
-    return [{ ...(pattern[inBar] ?? UPBEAT), seconds }];
-  });
+function countOffPoint(proof: Proof, { countOff, beatIndex, entryPerformed }: CountOffRunBeat): BeatPoint {
+  const counted = countOff.beats[beatIndex];
+  const bar = countOff.beats.filter(({ bar: at, sound }) => at === counted?.bar && sound !== 'subdivision');
+  const own = barPattern({ ...writtenBar(proof, entryPerformed), tempoMarks: [] });
+  const pattern =
+    own.length === bar.length ? own : beatPattern(bar.map((_, place) => (place === 0 ? 'downbeat' : 'beat')));
+  return pattern[counted ? bar.indexOf(counted) : 0] ?? UPBEAT;
 }

@@ -1,10 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import { compilePiece } from '../compile/compile.ts';
+import { proofOf, type Proof } from '../compile/proof.ts';
 import type { BarDocument } from '../piece/document.ts';
 import { nextBoundaryMaybe } from '../run/boundary.ts';
-import { changedRun, runFrom, type RunPlan } from '../run/runPlan.ts';
+import { clicksIn } from '../run/clicksIn.ts';
+import { changedRun, runFrom } from '../run/planRun.ts';
+import type { RunPlan } from '../run/runPlan.ts';
 import { PLAIN_RUN } from '../run/settings.ts';
-import { calledRun } from '../run/spoken.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { drillRunMaybe, PLAIN_DRILL, printedBpmMaybe, type DrillClick } from './drill.ts';
 import { barOfPlaceMaybe, barsPlace, phraseAround, seamPlace } from './place.ts';
@@ -16,16 +17,16 @@ const TO_SIX_EIGHT: readonly BarDocument[] = [
   {},
 ];
 
-const sourceOf = (...bars: BarDocument[]) => {
-  const piece = pieceOf(...bars.map((bar, index) => (index === 0 ? { meter: '4/4', ...bar } : bar)));
-  return { piece, compiled: compilePiece(piece) };
-};
+const sourceOf = (...bars: BarDocument[]) =>
+  proofOf(pieceOf(...bars.map((bar, index) => (index === 0 ? { meter: '4/4', ...bar } : bar))));
+
+const clicksOf = (proof: Proof, plan: RunPlan) => clicksIn(proof, plan, { fromSeconds: 0, toSeconds: 600 });
 
 /** Clicks of the music of the first round, in seconds from the entry. */
-function musicOf(plan: RunPlan): string[] {
+function musicOf(proof: Proof, plan: RunPlan): string[] {
   const [countOff, music] = plan.stretches;
   const start = countOff!.lengthSeconds;
-  return plan.clicks
+  return clicksOf(proof, plan)
     .filter(
       ({ timeSeconds }) => timeSeconds >= start - 1e-9 && timeSeconds < start + music!.lengthSeconds - 1e-9,
     )
@@ -45,7 +46,7 @@ test.each<[DrillClick, string]>([
   const drill = { ...PLAIN_DRILL, click, context: { before: 1, after: 1 } };
   const run = drillRunMaybe(source.compiled, seamPlace(source.compiled, 2), drill)!;
   expect(run.settings.loop).toEqual({ from: 1, to: 3 });
-  expect(musicOf(runFrom(source, run.from, run.settings)).join(' ')).toBe(clicks);
+  expect(musicOf(source, runFrom(source, run.from, run.settings)).join(' ')).toBe(clicks);
 });
 
 test('the carry follows each seam of a plain run, the second of two where a bar lies between', () => {
@@ -56,7 +57,7 @@ test('the carry follows each seam of a plain run, the second of two where a bar 
   );
   const all = runFrom(source, 0, { ...PLAIN_RUN, clickOn: 'carry' });
   const drilled = runFrom(source, 0, { ...PLAIN_RUN, clickOn: 'carry', seamAt: 1 });
-  const small = (plan: RunPlan) => plan.clicks.filter(({ kind }) => kind === 'subdivision').length;
+  const small = (plan: RunPlan) => clicksOf(source, plan).filter(({ kind }) => kind === 'subdivision').length;
   // 4/4 in triplets: 8 between the beats; 3/4 in sixteenths leading out, 9, or in eighths leading in, 3; 2/4 in eighths, 2.
   expect([small(all), small(drilled)]).toEqual([8 + 9 + 2, 8 + 3]);
 });
@@ -80,14 +81,20 @@ test('what is said before a run moves all of it, and a change made later still f
   const source = sourceOf(...TO_SIX_EIGHT);
   const run = drillRunMaybe(source.compiled, seamPlace(source.compiled, 2), PLAIN_DRILL)!;
   const plan = runFrom(source, run.from, run.settings);
-  const called = calledRun(plan, 'clap the groups', 1.5);
-  expect(called.clicks[0]).toMatchObject({ timeSeconds: 0, word: 'clap the groups' });
-  expect(called.clicks.slice(1, 9).map(({ timeSeconds }) => timeSeconds - 1.5)).toEqual(
-    plan.clicks.slice(0, 8).map(({ timeSeconds }) => timeSeconds),
+  const call = { word: 'clap the groups', lengthSeconds: 1.5 };
+  const called = runFrom(source, run.from, run.settings, { call });
+  const clicks = clicksOf(source, called);
+  expect(clicks[0]).toMatchObject({ timeSeconds: 0, word: 'clap the groups' });
+  expect(clicks.slice(1, 9).map(({ timeSeconds }) => timeSeconds - 1.5)).toEqual(
+    clicksOf(source, plan)
+      .slice(0, 8)
+      .map(({ timeSeconds }) => timeSeconds),
   );
   const boundary = nextBoundaryMaybe(source, called, 6, 'beat')!;
   const slower = changedRun(source, called, { ...run.settings, percent: 50 }, boundary);
-  const after = slower.clicks.filter(({ timeSeconds }) => timeSeconds >= boundary.runSeconds - 1e-9);
+  const after = clicksOf(source, slower).filter(
+    ({ timeSeconds }) => timeSeconds >= boundary.runSeconds - 1e-9,
+  );
   expect(boundary.runSeconds).toBe(6.5);
   expect(after.slice(0, 3).map(({ timeSeconds }) => timeSeconds)).toEqual([6.5, 8.5, 10.5]);
 });
@@ -96,7 +103,7 @@ test('the written rhythm sounds beside the click, at every onset and at no tie o
   const source = sourceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }], rhythm: 'q. e~ e e rq' });
   const plan = runFrom(source, 0, { ...PLAIN_RUN, soundsRhythm: true });
   const start = plan.stretches[0]!.lengthSeconds;
-  const notes = plan.clicks.filter(({ kind }) => kind === 'overlay');
+  const notes = clicksOf(source, plan).filter(({ kind }) => kind === 'overlay');
   expect(notes.map(({ timeSeconds }) => timeSeconds - start)).toEqual([0, 1.5, 2.5]);
 });
 

@@ -10,6 +10,13 @@ export interface Route {
   readonly loopsAtBar?: number;
 }
 
+/** The written bar that a performed bar plays. Throws a RangeError where the route has no such bar. */
+export function barOf({ bars }: Pick<Piece, 'bars'>, { barIndex }: Route, performed: number): Bar {
+  const bar = bars[barIndex[performed] ?? -1];
+  if (!bar) throw new RangeError(`there is no performed bar ${performed}`);
+  return bar;
+}
+
 /** A route is cut off where it has grown longer than this many times the written bars. */
 export const MAX_ROUTE_RATIO = 100;
 

@@ -1,7 +1,9 @@
-import { clickKind } from '../click/clickPlan.ts';
+import { clickKind, type ClickKind } from '../click/clickPlan.ts';
+import { writtenIndex, type Proof } from '../compile/proof.ts';
 import { oddBarMaybe } from '../seam/oddBar.ts';
+import { seamIntoMaybe } from '../seam/seam.ts';
 import { firstAtOrAfter } from '../timeline/query.ts';
-import type { RunSource } from './runPlan.ts';
+import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import type { ClickChoice, Fade, RunSettings } from './settings.ts';
 
 /** What is heard of a run. */
@@ -13,27 +15,26 @@ export interface AudibleClicks {
 }
 
 /** What is heard of the click as a run is wanted. Fades count performed bars from the entry. */
-export function audibleClicks(source: RunSource, settings: RunSettings, entrySeconds: number): AudibleClicks {
-  const { clicks, seams, timeline } = source.compiled;
+export function audibleClicks(proof: Proof, settings: RunSettings, entrySeconds: number): AudibleClicks {
+  const { clicks, seams, timeline } = proof.compiled;
   const { seamAt } = settings;
-  const anchors = new Set(seamAt === null ? seams.map((seam) => seam.performed) : [seamAt]);
-  const entryBar = firstAtOrAfter(timeline.barStartSeconds, entrySeconds - 1e-7);
+  const isAnchor = (performed: number) =>
+    seamAt === null ? seamIntoMaybe(seams, performed) !== null : performed === seamAt;
+  const entryBar = firstAtOrAfter(timeline.barStartSeconds, entrySeconds - SAME_MOMENT_SECONDS);
   const { fade, clickOn } = settings;
-  const isLeftOf = (kind: Kind, performed: number) =>
-    fade === null || isLeft(fade, source, { performed, sinceEntry: performed - entryBar, kind });
+  const isLeftOf = (kind: ClickKind, performed: number) =>
+    fade === null || isLeft(fade, proof, { performed, sinceEntry: performed - entryBar, kind });
   return {
     isHeard: (index) => {
       const kind = clickKind(clicks, index);
       const performed = clicks.performed[index] ?? 0;
-      return isChosen(clickOn, kind, anchors.has(performed)) && isLeftOf(kind, performed);
+      return isChosen(clickOn, kind, isAnchor(performed)) && isLeftOf(kind, performed);
     },
     isOpen: (performed) => isLeftOf('subdivision', performed),
   };
 }
 
-type Kind = ReturnType<typeof clickKind>;
-
-function isChosen(clickOn: ClickChoice, kind: Kind, isAnchorBar: boolean): boolean {
+function isChosen(clickOn: ClickChoice, kind: ClickKind, isAnchorBar: boolean): boolean {
   switch (clickOn) {
     case 'nothing':
       return false;
@@ -52,28 +53,24 @@ function isChosen(clickOn: ClickChoice, kind: Kind, isAnchorBar: boolean): boole
 interface FadedClick {
   readonly performed: number;
   readonly sinceEntry: number;
-  readonly kind: Kind;
+  readonly kind: ClickKind;
 }
 
 /** What each turn of "fewer and fewer" leaves. */
-const FEWER: ReadonlyArray<readonly Kind[]> = [
+const FEWER: ReadonlyArray<readonly ClickKind[]> = [
   ['downbeat', 'group', 'beat', 'subdivision'],
   ['downbeat', 'group'],
   ['downbeat'],
   [],
 ];
 
-function isLeft(
-  fade: Fade,
-  { piece, compiled }: RunSource,
-  { performed, sinceEntry, kind }: FadedClick,
-): boolean {
+function isLeft(fade: Fade, proof: Proof, { performed, sinceEntry, kind }: FadedClick): boolean {
   const bar = Math.max(0, sinceEntry);
   switch (fade.kind) {
     case 'bars':
       return bar % (fade.on + fade.off) < fade.on;
     case 'odd bars':
-      return oddBarMaybe(piece, compiled.timeline.route.barIndex[performed] ?? -1) === null;
+      return oddBarMaybe(proof.piece, writtenIndex(proof, performed)) === null;
     case 'fewer':
       return FEWER[Math.floor(bar / fade.bars) % FEWER.length]?.includes(kind) ?? false;
   }

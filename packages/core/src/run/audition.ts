@@ -1,7 +1,8 @@
-import { ZERO } from '../fraction/fraction.ts';
 import { noteMilliseconds } from '../tempo/triangle.ts';
-import { statedRate, type Equivalence, type StatedTempo } from '../tempo/tempoMark.ts';
-import type { RunClick, RunPlan } from './runPlan.ts';
+import type { Equivalence, StatedTempo } from '../tempo/tempoMark.ts';
+import { isSameMoment } from '../timeline/sameMoment.ts';
+import type { RunClick } from './runPlan.ts';
+import { listedSounds, type RunSounds } from './sounds.ts';
 
 /** Two tempi that meet, and the note that lasts equally long on both sides, where there is one. */
 export interface TempoJoin {
@@ -18,7 +19,7 @@ const SHORTEST_CARRY_SECONDS = 0.04;
  * Four beats of the old tempo, then four of the new; over the last two and the first two the carry sounds through, so
  * that one hears whether the join is the one that is meant. Seconds from the first beat.
  */
-export function auditionPlanOf({ old, next, carry }: TempoJoin): RunPlan {
+export function auditionOf({ old, next, carry }: TempoJoin): RunSounds {
   const oldBeat = noteMilliseconds(old, old.unit) / 1000;
   const newBeat = noteMilliseconds(next, next.unit) / 1000;
   const joinSeconds = BEATS_EACH_SIDE * oldBeat;
@@ -32,16 +33,10 @@ export function auditionPlanOf({ old, next, carry }: TempoJoin): RunPlan {
         ...carriedNotes(noteMilliseconds(next, carry.after) / 1000, CARRIED_BEATS * newBeat),
       ].map((fromJoin): RunClick => ({ timeSeconds: joinSeconds + fromJoin, kind: 'subdivision' }))
     : [];
-  const onBeat = (time: number) => beats.some((beat) => Math.abs(beat.timeSeconds - time) < 1e-9);
+  const onBeat = (time: number) => beats.some((beat) => isSameMoment(beat.timeSeconds, time));
   const clicks = [...beats, ...carried.filter(({ timeSeconds }) => !onBeat(timeSeconds))];
-  return {
-    clicks: clicks.sort((a, b) => a.timeSeconds - b.timeSeconds),
-    countOff: { beats: [], lengthSeconds: 0, lengthWholes: ZERO, rate: statedRate(old) },
-    stretches: [],
-    entrySeconds: 0,
-    decided: [],
-    lengthSeconds: joinSeconds + BEATS_EACH_SIDE * newBeat,
-  };
+  clicks.sort((a, b) => a.timeSeconds - b.timeSeconds);
+  return listedSounds(clicks, joinSeconds + BEATS_EACH_SIDE * newBeat);
 }
 
 /** Seconds from the join at which the carry sounds, on one side of it, as far as `reachSeconds`. */

@@ -1,7 +1,9 @@
 import { clickKind } from '../click/clickPlan.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
+import type { Proof } from '../compile/proof.ts';
 import { barStart, firstAtOrAfter, performedCount } from '../timeline/query.ts';
-import { SAME_MOMENT_SECONDS, type RunPlan, type RunSource, type RunStretch } from './runPlan.ts';
+import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
+import { isPlayedIn, runSecondsOf, stretchesIn, type RunPlan, type RunStretch } from './runPlan.ts';
 
 /** Where a plan may be changed: a moment of the run, and what is played there. */
 export interface RunBoundary {
@@ -13,16 +15,14 @@ export interface RunBoundary {
 
 /** The next beat or bar of a run that begins after a moment of it; null where it waits, or ends before. */
 export function nextBoundaryMaybe(
-  { compiled }: RunSource,
+  { compiled }: Proof,
   plan: RunPlan,
   afterRunSeconds: number,
   every: 'beat' | 'bar',
 ): RunBoundary | null {
-  for (const stretch of plan.stretches) {
-    if (stretch.runSeconds + stretch.lengthSeconds <= afterRunSeconds) continue;
-    const times = boundaryTimes(compiled, stretch, every);
-    for (const atSeconds of times) {
-      const runSeconds = stretch.runSeconds + (atSeconds - stretch.fromSeconds) / stretch.pace;
+  for (const stretch of stretchesIn(plan, afterRunSeconds, Infinity)) {
+    for (const atSeconds of boundaryTimes(compiled, stretch, every)) {
+      const runSeconds = runSecondsOf(stretch, atSeconds);
       if (runSeconds > afterRunSeconds) return { runSeconds, stretch, atSeconds };
     }
   }
@@ -38,7 +38,7 @@ function* boundaryTimes(
   const end = stretch.fromSeconds + stretch.lengthSeconds * stretch.pace - SAME_MOMENT_SECONDS;
   if (stretch.kind === 'countOff' && stretch.countOff) {
     for (const { timeSeconds, isDownbeat, sound } of stretch.countOff.beats)
-      if (timeSeconds >= stretch.fromSeconds && sound !== 'subdivision' && (every === 'beat' || isDownbeat))
+      if (isPlayedIn(stretch, timeSeconds) && sound !== 'subdivision' && (every === 'beat' || isDownbeat))
         yield timeSeconds;
   } else if (stretch.kind === 'music' && every === 'bar') {
     const from = firstAtOrAfter(timeline.barStartSeconds, stretch.fromSeconds - SAME_MOMENT_SECONDS);

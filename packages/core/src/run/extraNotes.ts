@@ -1,3 +1,4 @@
+import { writtenBar, type Proof } from '../compile/proof.ts';
 import {
   add,
   compare,
@@ -10,9 +11,8 @@ import {
 } from '../fraction/fraction.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
-import type { Seam } from '../seam/seam.ts';
+import { seamIntoMaybe, type Seam } from '../seam/seam.ts';
 import { noteValueLength } from '../value/noteValue.ts';
-import type { RunSource } from './runPlan.ts';
 
 /** Equal notes by written length: the k-th of n at k/n of the bar (timing.md, Grids). The first is the downbeat itself. */
 export function equalNotes(bar: Bar, count: number): readonly Fraction[] {
@@ -25,11 +25,12 @@ export function equalNotes(bar: Bar, count: number): readonly Fraction[] {
  * before, on from it in the bar after. Beats of the pulse are left out: they have their click. A bar between two seams
  * leads to the second, unless the first is the one that is drilled.
  */
-export function carryNotes(source: RunSource, performed: number, seamAt: number | null): readonly Fraction[] {
-  const written = source.compiled.timeline.route.barIndex[performed] ?? -1;
-  const bar = source.piece.bars[written];
-  if (!bar) return [];
-  const [into, out] = [wantedSeam(source, performed, seamAt), wantedSeam(source, performed + 1, seamAt)];
+export function carryNotes(proof: Proof, performed: number, seamAt: number | null): readonly Fraction[] {
+  const bar = writtenBar(proof, performed);
+  const [into, out] = [
+    wantedSeamMaybe(proof, performed, seamAt),
+    wantedSeamMaybe(proof, performed + 1, seamAt),
+  ];
   const notes = out?.carry
     ? stepsBack(barLength(bar), noteValueLength(out.carry.before))
     : into?.carry
@@ -39,17 +40,8 @@ export function carryNotes(source: RunSource, performed: number, seamAt: number 
   return notes.filter((at) => !beats.some((beat) => equal(beat, at)));
 }
 
-function wantedSeam({ compiled }: RunSource, performed: number, seamAt: number | null): Seam | undefined {
-  if (seamAt !== null && seamAt !== performed) return undefined;
-  const { seams } = compiled;
-  let [low, high] = [0, seams.length];
-  while (low < high) {
-    const middle = (low + high) >>> 1;
-    if ((seams[middle]?.performed ?? Infinity) < performed) low = middle + 1;
-    else high = middle;
-  }
-  const seam = seams[low];
-  return seam?.performed === performed ? seam : undefined;
+function wantedSeamMaybe({ compiled }: Proof, performed: number, seamAt: number | null): Seam | null {
+  return seamAt !== null && seamAt !== performed ? null : seamIntoMaybe(compiled.seams, performed);
 }
 
 function stepsOn(length: Fraction, step: Fraction): Fraction[] {

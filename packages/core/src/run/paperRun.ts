@@ -1,12 +1,16 @@
+import { writtenBar, type Proof } from '../compile/proof.ts';
 import { barName } from '../piece/labels.ts';
-import { runFrom, type RunPlan, type RunSource } from './runPlan.ts';
+import { barStart } from '../timeline/query.ts';
+import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
+import { runFrom } from './planRun.ts';
+import { runSecondsOf, type RunPlan } from './runPlan.ts';
 import type { RunSettings } from './settings.ts';
 
 /**
  * A run from the beginning as on paper, for a file: nobody is there to say go on, so a hold until cued has no length and an
  * open repeat is played once, or as its endings say.
  */
-export function paperRun({ piece, compiled }: RunSource, settings: RunSettings): RunPlan {
+export function paperRun({ piece, compiled }: Proof, settings: RunSettings): RunPlan {
   const bars = piece.bars.map((bar) =>
     bar.endsRepeat === 'until cued' ? { ...bar, endsRepeat: 2 as const } : bar,
   );
@@ -26,19 +30,15 @@ export interface RunCue {
 }
 
 /** Where every performed bar begins in a run from the beginning, by its number and rehearsal mark. */
-export function barCuesIn(
-  { piece, compiled }: RunSource,
-  plan: RunPlan,
-  sampleRate: number,
-): readonly RunCue[] {
-  const { route, barStartSeconds } = compiled.timeline;
-  return Array.from(route.barIndex, (barIndex, performed) => {
-    const start = barStartSeconds[performed] ?? 0;
+export function barCuesIn(proof: Proof, plan: RunPlan, sampleRate: number): readonly RunCue[] {
+  const { labels, timeline } = proof.compiled;
+  return Array.from(timeline.route.barIndex, (barIndex, performed) => {
+    const start = barStart(timeline, performed);
     const stretch = plan.stretches.findLast(
-      ({ kind, fromSeconds }) => kind === 'music' && fromSeconds <= start + 1e-9,
+      ({ kind, fromSeconds }) => kind === 'music' && fromSeconds <= start + SAME_MOMENT_SECONDS,
     );
-    const runSeconds = stretch ? stretch.runSeconds + (start - stretch.fromSeconds) / stretch.pace : 0;
-    const label = [piece.bars[barIndex]?.rehearsalMark, barName(compiled.labels, barIndex)];
+    const runSeconds = stretch ? runSecondsOf(stretch, start) : 0;
+    const label = [writtenBar(proof, performed).rehearsalMark, barName(labels, barIndex)];
     return { sample: Math.round(runSeconds * sampleRate), label: label.filter(Boolean).join(', ') };
   });
 }

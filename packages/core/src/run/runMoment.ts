@@ -1,5 +1,4 @@
-import type { CompiledPiece } from '../compile/compile.ts';
-import type { Piece } from '../piece/piece.ts';
+import { writtenBar, writtenIndex, type Proof } from '../compile/proof.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { barStart, momentAt, secondsAt } from '../timeline/query.ts';
 import { playedSeconds, stretchAtMaybe, type RunPlan, type RunStretch } from './runPlan.ts';
@@ -27,12 +26,7 @@ export interface BarMoment {
 export type RunMoment = CountOffMoment | BarMoment;
 
 /** What is being beaten at a moment of a run; null when the run is over. */
-export function runMomentMaybe(
-  piece: Piece,
-  compiled: CompiledPiece,
-  plan: RunPlan,
-  runSeconds: number,
-): RunMoment | null {
+export function runMomentMaybe(proof: Proof, plan: RunPlan, runSeconds: number): RunMoment | null {
   const stretch = stretchAtMaybe(plan, runSeconds);
   if (!stretch) return null;
   const seconds = playedSeconds(stretch, runSeconds);
@@ -41,7 +35,7 @@ export function runMomentMaybe(
   // A wait comes at the end of the held beat, which is what is still being shown.
   const shown = isStill ? Math.max(0, seconds - STILL_SECONDS) : seconds;
   const waits = stretch.kind === 'waiting' ? 'for a cue' : stretch.kind === 'cue' ? 'a beat' : null;
-  return { ...barMomentAt(piece, compiled, shown), waits };
+  return { ...barMomentAt(proof, shown), waits };
 }
 
 const STILL_SECONDS = 1e-6;
@@ -58,10 +52,11 @@ function countOffMoment({ countOff }: RunStretch, seconds: number): CountOffMome
 }
 
 /** The beat at a time of the piece, and the share of it that has passed. */
-export function barMomentAt(piece: Piece, { timeline }: CompiledPiece, seconds: number): BarMoment {
+export function barMomentAt(proof: Proof, seconds: number): BarMoment {
+  const { timeline } = proof.compiled;
   const { performed } = momentAt(timeline, seconds);
-  const barIndex = timeline.route.barIndex[performed] ?? 0;
-  const beats = beatsOf(piece, barIndex);
+  const barIndex = writtenIndex(proof, performed);
+  const beats = pulseOf(writtenBar(proof, performed));
   const startOf = (beat: PulseBeat) => secondsAt(timeline, { performed, atWholes: beat.atWholes });
   const beatIndex = Math.max(
     0,
@@ -73,10 +68,4 @@ export function barMomentAt(piece: Piece, { timeline }: CompiledPiece, seconds: 
   const end = next ? startOf(next) : barStart(timeline, performed + 1);
   const share = (seconds - start) / (end - start);
   return { phase: 'bar', performed, barIndex, beatIndex, share, seconds, waits: null };
-}
-
-function beatsOf(piece: Piece, barIndex: number): readonly PulseBeat[] {
-  const bar = piece.bars[barIndex];
-  if (!bar) throw new RangeError(`bar ${barIndex} is not written`);
-  return pulseOf(bar);
 }

@@ -1,12 +1,7 @@
-import type { CompiledPiece } from '../compile/compile.ts';
 import type { ClickKind } from '../click/clickPlan.ts';
-import { countOffFor, type CountOff } from '../countoff/countOff.ts';
-import type { Piece } from '../piece/piece.ts';
-import { barStart, lastAtOrBefore } from '../timeline/query.ts';
-import type { RunBoundary } from './boundary.ts';
-import { openRepeats, wayOut } from './openRepeats.ts';
-import { RunPlanner } from './runPlanner.ts';
-import { PLAIN_RUN, type RunSettings } from './settings.ts';
+import type { CountOff } from '../countoff/countOff.ts';
+import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
+import type { RunSettings } from './settings.ts';
 
 /** One sound of a run. Times count from the run's own start, which is the first count-off beat. */
 export interface RunClick {
@@ -31,134 +26,79 @@ export interface RunStretch {
   readonly fromSeconds: number;
   readonly pace: number;
   readonly countOff: CountOff | null;
+  /** How the run was wanted when this was planned: what is heard of it follows from that. */
+  readonly settings: RunSettings;
 }
 
-/** A run from its count-off on: every click, and what is played when. */
+/** What is said before a run's count-off, and how long it takes. */
+export interface RunCall {
+  readonly word: string;
+  readonly lengthSeconds: number;
+}
+
+/**
+ * What is played when in a run, from its count-off on. Plain data; what sounds follows from it for any window of time
+ * (`clicksIn`), and so do its beats (`beatsIn`).
+ */
 export interface RunPlan {
-  readonly clicks: readonly RunClick[];
   readonly stretches: readonly RunStretch[];
+  /** The stretches from this one on come again and again, every so many seconds, without end. */
+  readonly endless: { readonly fromStretch: number; readonly lengthSeconds: number } | null;
+  readonly call: RunCall | null;
   readonly countOff: CountOff;
   /** Seconds of the piece at which the run enters, after the count-off. */
   readonly entrySeconds: number;
-  /** Infinite where the run waits for a cue. */
+  /** Infinite where the run waits for a cue or goes round without end. */
   readonly lengthSeconds: number;
   /** Open repeats of which it was said: go on. By the performed bar they start at. */
   readonly decided: readonly number[];
 }
 
-/** What a run is planned from. */
-export interface RunSource {
-  readonly piece: Piece;
-  readonly compiled: CompiledPiece;
-}
-
-/** A loop or an open repeat is planned for so long; a run is never longer. */
-export const MOST_RUN_SECONDS = 3600;
-
-/** Plans a run that is counted into a performed bar and goes on to the end, round its loop, or to where it must wait. */
-export function runFrom(
-  source: RunSource,
-  performed: number,
-  settings: RunSettings = PLAIN_RUN,
-  countOff: CountOff = countOffFor(source.piece, source.compiled.timeline, performed),
-): RunPlan {
-  const entrySeconds = barStart(source.compiled.timeline, performed);
-  const start: RunPlan = { clicks: [], stretches: [], countOff, entrySeconds, lengthSeconds: 0, decided: [] };
-  const planner = new RunPlanner(source, settings, start);
-  planner.countOff(countOff);
-  planner.playFrom(entrySeconds);
-  return planner.plan();
-}
-
-/** A plain run with a count-off that was made before. */
-export function runPlanOf(source: RunSource, countOff: CountOff, performed: number): RunPlan {
-  return runFrom(source, performed, PLAIN_RUN, countOff);
-}
-
-/** The same run up to a boundary, and from there on as it is wanted now. */
-export function changedRun(
-  source: RunSource,
-  plan: RunPlan,
-  settings: RunSettings,
-  boundary: RunBoundary,
-): RunPlan {
-  const planner = new RunPlanner(source, settings, upTo(plan, boundary.runSeconds));
-  const { stretch, atSeconds } = boundary;
-  if (stretch.countOff && stretch.kind === 'countOff') {
-    planner.countOff(stretch.countOff, atSeconds);
-    planner.playFrom(entryAfter(plan, stretch));
-  } else planner.playFrom(atSeconds);
-  return planner.plan();
-}
-
 /**
- * Out of the open repeat that is going round, from a bar on: this pass becomes the last one, with its ending where there
- * is one. Null where nothing goes round.
+ * The stretches that a window of a run touches, in order; of a run that goes round without end as many rounds as it
+ * touches. A window that ends at Infinity then has no last one.
  */
-export function goneOnRun(
-  source: RunSource,
-  plan: RunPlan,
-  settings: RunSettings,
-  bar: RunBoundary,
-): RunPlan | null {
-  const { timeline } = source.compiled;
-  const performed = lastAtOrBefore(timeline.barStartSeconds, bar.atSeconds + SAME_MOMENT_SECONDS);
-  const open = openRepeats(source.piece, timeline.route).find(
-    ({ round }) => performed >= round.from && performed < round.to && !plan.decided.includes(round.from),
-  );
-  if (!open) return null;
-  const decided = { ...upTo(plan, bar.runSeconds), decided: [...plan.decided, open.round.from] };
-  const planner = new RunPlanner(source, settings, decided);
-  planner.playFrom(barStart(timeline, wayOut(open, timeline.route, performed)));
-  return planner.plan();
+export function* stretchesIn(plan: RunPlan, fromSeconds: number, toSeconds: number): Generator<RunStretch> {
+  const { stretches, endless } = plan;
+  const onceCount = endless ? endless.fromStretch : stretches.length;
+  for (let index = lastBegun(stretches, onceCount, fromSeconds); index < onceCount; index++) {
+    const stretch = stretches[index] as RunStretch;
+    if (stretch.runSeconds >= toSeconds) return;
+    if (endOf(stretch) > fromSeconds) yield stretch;
+  }
+  if (!endless) return;
+  const round = stretches.slice(onceCount);
+  const roundStart = round[0]?.runSeconds ?? 0;
+  let turn = Math.max(0, Math.floor((fromSeconds - roundStart) / endless.lengthSeconds - 1e-6));
+  for (; ; turn++)
+    for (const stretch of round) {
+      const runSeconds = stretch.runSeconds + turn * endless.lengthSeconds;
+      if (runSeconds >= toSeconds) return;
+      const turned = turn === 0 ? stretch : { ...stretch, runSeconds };
+      if (endOf(turned) > fromSeconds) yield turned;
+    }
 }
 
-/**
- * A run that waits goes on: one beat of preparation from the cue, then the music. Null where nothing waits at that moment.
- */
-export function cuedRun(
-  source: RunSource,
-  plan: RunPlan,
-  settings: RunSettings,
-  cueRunSeconds: number,
-): RunPlan | null {
-  const waiting = plan.stretches.at(-1);
-  if (waiting?.kind !== 'waiting' || cueRunSeconds < waiting.runSeconds) return null;
-  const planner = new RunPlanner(source, settings, upTo(plan, cueRunSeconds));
-  planner.cue(waiting.fromSeconds);
-  planner.playFrom(waiting.fromSeconds, true);
-  return planner.plan();
+function endOf({ runSeconds, lengthSeconds }: RunStretch): number {
+  return runSeconds + lengthSeconds;
 }
 
-/** The run ends at a boundary. */
-export function endedRun(plan: RunPlan, { runSeconds }: RunBoundary): RunPlan {
-  return upTo(plan, runSeconds);
-}
-
-function upTo(plan: RunPlan, runSeconds: number): RunPlan {
-  const stretches = plan.stretches
-    .filter((stretch) => stretch.runSeconds < runSeconds)
-    .map((stretch) => ({
-      ...stretch,
-      lengthSeconds: Math.min(stretch.lengthSeconds, runSeconds - stretch.runSeconds),
-    }));
-  const clicks = plan.clicks.filter(({ timeSeconds }) => timeSeconds < runSeconds - SAME_MOMENT_SECONDS);
-  return { ...plan, clicks, stretches, lengthSeconds: runSeconds };
-}
-
-/** Two times closer than this are one moment. */
-export const SAME_MOMENT_SECONDS = 1e-7;
-
-/** Seconds of the piece at which the music enters after a count-off of a plan. */
-function entryAfter(plan: RunPlan, countOff: RunStretch): number {
-  const next = plan.stretches.find(({ runSeconds }) => runSeconds > countOff.runSeconds);
-  return next?.fromSeconds ?? plan.entrySeconds;
+/** Index of the last of the first `count` stretches that has begun by a time; 0 where none has. */
+function lastBegun(stretches: readonly RunStretch[], count: number, seconds: number): number {
+  let [low, high] = [0, count - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >>> 1;
+    if ((stretches[middle]?.runSeconds ?? Infinity) <= seconds) low = middle;
+    else high = middle - 1;
+  }
+  return low;
 }
 
 /** The stretch that a moment of the run lies in; null after its end. Before the start it is the first one. */
-export function stretchAtMaybe({ stretches, lengthSeconds }: RunPlan, runSeconds: number): RunStretch | null {
-  if (runSeconds >= lengthSeconds) return null;
-  return stretches.findLast((stretch) => stretch.runSeconds <= runSeconds) ?? stretches[0] ?? null;
+export function stretchAtMaybe(plan: RunPlan, runSeconds: number): RunStretch | null {
+  if (runSeconds >= plan.lengthSeconds) return null;
+  for (const stretch of stretchesIn(plan, runSeconds, Infinity)) return stretch;
+  return null;
 }
 
 /** Seconds of what a stretch plays, at a moment of the run. */
@@ -166,4 +106,26 @@ export function playedSeconds(stretch: RunStretch, runSeconds: number): number {
   return (
     stretch.fromSeconds + (runSeconds - stretch.runSeconds) * (stretch.kind === 'hold' ? 0 : stretch.pace)
   );
+}
+
+/** Whether something at a time of what a stretch plays falls into the stretch: not before it, nor at its end. */
+export function isPlayedIn(stretch: RunStretch, seconds: number): boolean {
+  const { fromSeconds, lengthSeconds, pace } = stretch;
+  return (
+    seconds >= fromSeconds - SAME_MOMENT_SECONDS &&
+    seconds < fromSeconds + lengthSeconds * pace - SAME_MOMENT_SECONDS
+  );
+}
+
+/** The moment of the run at which a stretch plays something; the inverse of `playedSeconds` where the music goes on. */
+export function runSecondsOf(stretch: RunStretch, seconds: number): number {
+  return stretch.runSeconds + (seconds - stretch.fromSeconds) / stretch.pace;
+}
+
+/** Seconds of the piece at which the music enters after a count-off of a plan. */
+export function entryAfter(plan: RunPlan, { runSeconds, lengthSeconds }: RunStretch): number {
+  const end = runSeconds + lengthSeconds;
+  for (const next of stretchesIn(plan, end - SAME_MOMENT_SECONDS, Infinity))
+    if (next.kind !== 'countOff') return next.fromSeconds;
+  return plan.entrySeconds;
 }

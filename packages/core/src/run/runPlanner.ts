@@ -1,104 +1,73 @@
-import { clickKind, type ClickKind } from '../click/clickPlan.ts';
+import { clickKind } from '../click/clickPlan.ts';
+import type { Proof } from '../compile/proof.ts';
 import { countOffFor, type CountOff } from '../countoff/countOff.ts';
-import type { Fraction } from '../fraction/fraction.ts';
-import type { Bar } from '../piece/piece.ts';
-import { pulseOf } from '../pulse/pulse.ts';
-import { rhythmOnsets } from '../rhythm/rhythm.ts';
-import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds, secondsAtRatio } from '../timeline/query.ts';
+import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds } from '../timeline/query.ts';
+import { isSameMoment, SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import type { PerformedHold } from '../timeline/timeline.ts';
-import { audibleClicks, type AudibleClicks } from './audibleClicks.ts';
-import { carryNotes, equalNotes } from './extraNotes.ts';
 import { openRepeats, type OpenRepeat } from './openRepeats.ts';
-import {
-  MOST_RUN_SECONDS,
-  SAME_MOMENT_SECONDS,
-  type RunClick,
-  type RunPlan,
-  type RunSource,
-  type RunStretch,
-} from './runPlan.ts';
-import type { RunSettings } from './settings.ts';
+import type { RunPlan, RunStretch } from './runPlan.ts';
+import type { PerformedSpan, RunSettings } from './settings.ts';
 
-/** Adds stretches and their clicks to a run, one after another. */
+/** What is gone round: the loop that is wanted, or an open repeat. */
+interface Round extends PerformedSpan {
+  readonly isLoop: boolean;
+}
+
+/** Adds stretches to a run, one after another. */
 export class RunPlanner {
-  private readonly clicks: RunClick[];
   private readonly stretches: RunStretch[];
   private at: number;
   private isOver = false;
-  private readonly audible: AudibleClicks;
+  private endless: RunPlan['endless'] = null;
   private readonly open: readonly OpenRepeat[];
 
   constructor(
-    private readonly source: RunSource,
+    private readonly proof: Proof,
     private readonly settings: RunSettings,
     private readonly before: RunPlan,
   ) {
-    this.clicks = [...before.clicks];
     this.stretches = [...before.stretches];
     this.at = before.lengthSeconds;
-    this.audible = audibleClicks(source, settings, before.entrySeconds);
-    this.open = openRepeats(source.piece, source.compiled.timeline.route).filter(
+    this.open = openRepeats(proof.piece, proof.compiled.timeline.route).filter(
       ({ round }) => !before.decided.includes(round.from),
     );
   }
 
   plan(): RunPlan {
-    return {
-      ...this.before,
-      clicks: this.clicks,
-      stretches: this.stretches,
-      lengthSeconds: this.at,
-    };
+    const { stretches, endless } = this;
+    return { ...this.before, stretches, endless, lengthSeconds: endless ? Infinity : this.at };
   }
 
   /** The count-off, or what is left of it. */
   countOff(countOff: CountOff, fromSeconds = 0): void {
-    const { pace } = this;
-    for (const beat of countOff.beats) {
-      if (beat.sound === 'silent' || beat.timeSeconds < fromSeconds - SAME_MOMENT_SECONDS) continue;
-      const kind =
-        beat.sound === 'subdivision' ? 'subdivision' : beat.isDownbeat ? 'countoffDownbeat' : 'countoff';
-      const timeSeconds = this.at + (beat.timeSeconds - fromSeconds) / pace;
-      const isSpoken = this.settings.spoken !== 'nothing' && beat.word !== '' && beat.pitch === undefined;
-      this.clicks.push({
-        timeSeconds,
-        kind,
-        ...(beat.pitch !== undefined && { pitch: beat.pitch }),
-        ...(isSpoken && { word: beat.word, roomSeconds: beat.lengthSeconds / pace }),
-      });
-    }
-    this.add('countOff', fromSeconds, countOff.lengthSeconds - fromSeconds, pace, countOff);
+    const playedSeconds = countOff.lengthSeconds - fromSeconds;
+    this.add({ kind: 'countOff', fromSeconds, pace: this.pace, countOff }, playedSeconds / this.pace);
   }
 
   /** One beat of preparation at the tempo in force. */
   cue(atSeconds: number): void {
-    const beat = this.beatSecondsAt(atSeconds);
-    this.clicks.push({ timeSeconds: this.at, kind: 'countoff' });
-    this.stretches.push({
-      kind: 'cue',
-      runSeconds: this.at,
-      lengthSeconds: beat / this.pace,
-      fromSeconds: atSeconds,
-      pace: 0,
-      countOff: null,
-    });
-    this.at += beat / this.pace;
+    this.add({ kind: 'cue', fromSeconds: atSeconds, pace: 0 }, this.beatSecondsAt(atSeconds) / this.pace);
   }
 
-  /** Plays from a time of the piece to where the run ends, waits, or has gone round long enough. */
+  /** Plays from a time of the piece to where the run ends, waits, has gone round long enough, or goes round for ever. */
   playFrom(startSeconds: number, isCued = false): void {
     let from = startSeconds;
     let skipsHoldAt = isCued ? startSeconds : -1;
-    while (!this.isOver && this.at < MOST_RUN_SECONDS) {
+    let turned: { readonly round: Round; readonly fromStretch: number; readonly at: number } | null = null;
+    while (!this.isOver) {
       const round = this.roundFrom(from);
-      const end = round ? this.barStart(round.to) : pieceSeconds(this.timeline);
-      this.playTo(from, end, skipsHoldAt);
+      this.playTo(from, round ? this.barStart(round.to) : pieceSeconds(this.timeline), skipsHoldAt);
       skipsHoldAt = -1;
-      if (!round) return;
-      if (this.isOver || (round.isLoop && this.isLastRound(round.from))) return;
+      if (!round || this.isOver || (round.isLoop && this.isLastRound(round.from))) return;
+      if (turned && isSameRound(turned.round, round)) {
+        this.endless = { fromStretch: turned.fromStretch, lengthSeconds: this.at - turned.at };
+        return;
+      }
+      if (!round.isLoop || this.settings.rounds === null)
+        turned = { round, fromStretch: this.stretches.length, at: this.at };
       from = this.barStart(round.from);
       if (round.isLoop && this.settings.countsEachRound)
-        this.countOff(countOffFor(this.source.piece, this.timeline, round.from));
+        this.countOff(countOffFor(this.proof.piece, this.timeline, round.from));
     }
   }
 
@@ -107,12 +76,12 @@ export class RunPlanner {
     const { rounds } = this.settings;
     const start = this.barStart(loopFrom);
     const isRound = ({ kind, fromSeconds }: RunStretch) =>
-      kind === 'music' && Math.abs(fromSeconds - start) < SAME_MOMENT_SECONDS;
+      kind === 'music' && isSameMoment(fromSeconds, start);
     return rounds !== null && this.stretches.filter(isRound).length >= rounds;
   }
 
   private get timeline() {
-    return this.source.compiled.timeline;
+    return this.proof.compiled.timeline;
   }
 
   private get pace(): number {
@@ -124,9 +93,7 @@ export class RunPlanner {
   }
 
   /** What is gone round from a time on: the loop that is wanted, else the next open repeat. */
-  private roundFrom(
-    seconds: number,
-  ): { readonly from: number; readonly to: number; readonly isLoop: boolean } | null {
+  private roundFrom(seconds: number): Round | null {
     const { loop } = this.settings;
     if (loop && seconds < this.barStart(loop.to)) return { ...loop, isLoop: true };
     const open = this.open.find(({ round }) => seconds < this.barStart(round.to) - SAME_MOMENT_SECONDS);
@@ -142,103 +109,39 @@ export class RunPlanner {
     for (const hold of holds) {
       const { startSeconds: at, lengthSeconds, performed } = hold;
       if (performed < firstBar || performed >= endBar || at < from - SAME_MOMENT_SECONDS) continue;
-      if (Math.abs(at - skipsHoldAt) < SAME_MOMENT_SECONDS) continue;
+      if (isSameMoment(at, skipsHoldAt)) continue;
       if (isUntilCued(hold)) {
         this.music(from, at);
-        this.wait(at);
+        this.add({ kind: 'waiting', fromSeconds: at, pace: 0 }, Infinity);
+        this.isOver = true;
         return;
       }
       if (hold.hold.length.kind !== 'seconds') continue;
       this.music(from, at);
-      this.add('hold', at, lengthSeconds, 1, null);
+      this.add({ kind: 'hold', fromSeconds: at, pace: 1 }, lengthSeconds);
       from = at + lengthSeconds;
     }
     this.music(from, endSeconds);
   }
 
   private music(fromSeconds: number, toSeconds: number): void {
-    if (toSeconds - fromSeconds < SAME_MOMENT_SECONDS) return;
-    const { timeSeconds } = this.source.compiled.clicks;
-    const first = firstAtOrAfter(timeSeconds, fromSeconds - SAME_MOMENT_SECONDS);
-    for (let index = first; index < timeSeconds.length; index++) {
-      const time = timeSeconds[index] as number;
-      if (time >= toSeconds - SAME_MOMENT_SECONDS) break;
-      if (this.audible.isHeard(index))
-        this.clicks.push({
-          timeSeconds: this.at + (time - fromSeconds) / this.pace,
-          kind: clickKind(this.source.compiled.clicks, index),
-          ...(this.settings.spoken === 'everything' && this.wordAt(index)),
-        });
-    }
-    this.extraNotes(fromSeconds, toSeconds);
-    this.add('music', fromSeconds, toSeconds - fromSeconds, this.pace, null);
-  }
-
-  /** What sounds beside the click plan: equal notes over the bar, its rhythm, the carry through a seam. */
-  private extraNotes(fromSeconds: number, toSeconds: number): void {
-    const { overlay, soundsRhythm, clickOn } = this.settings;
-    if (!overlay && !soundsRhythm && clickOn !== 'carry') return;
-    const { barStartSeconds, route } = this.timeline;
-    const notes: RunClick[] = [];
-    const last = firstAtOrAfter(barStartSeconds, toSeconds - SAME_MOMENT_SECONDS);
-    for (let bar = lastAtOrBefore(barStartSeconds, fromSeconds + SAME_MOMENT_SECONDS); bar < last; bar++) {
-      const written = this.source.piece.bars[route.barIndex[bar] ?? 0] as Bar;
-      const put = (kind: ClickKind, { n, d }: Fraction) => {
-        const time = secondsAtRatio(this.timeline, bar, n, d);
-        if (time < fromSeconds - SAME_MOMENT_SECONDS || time >= toSeconds - SAME_MOMENT_SECONDS) return;
-        notes.push({ timeSeconds: this.at + (time - fromSeconds) / this.pace, kind });
-      };
-      if (overlay) for (const at of equalNotes(written, overlay)) put('overlay', at);
-      if (soundsRhythm && written.rhythm) for (const at of rhythmOnsets(written.rhythm)) put('overlay', at);
-      if (clickOn === 'carry' && this.audible.isOpen(bar))
-        for (const at of carryNotes(this.source, bar, this.settings.seamAt)) put('subdivision', at);
-    }
-    this.clicks.push(...notes);
-    this.clicks.sort((a, b) => a.timeSeconds - b.timeSeconds);
-  }
-
-  /** The numeral of a beat, and how long there is to say it; nothing for a subdivision. */
-  private wordAt(index: number): Pick<RunClick, 'word' | 'roomSeconds'> {
-    const { clicks } = this.source.compiled;
-    if (clickKind(clicks, index) === 'subdivision') return {};
-    const written = this.timeline.route.barIndex[clicks.performed[index] ?? 0] ?? 0;
-    const bar = this.source.piece.bars[written];
-    const beat = bar && pulseOf(bar)[clicks.beat[index] ?? 0];
-    let next = index + 1;
-    while (next < clicks.timeSeconds.length && clickKind(clicks, next) === 'subdivision') next++;
-    const end = clicks.timeSeconds[next] ?? pieceSeconds(this.timeline);
-    const roomSeconds = (end - (clicks.timeSeconds[index] ?? 0)) / this.pace;
-    return beat ? { word: String(beat.numeral), roomSeconds } : {};
-  }
-
-  private wait(atSeconds: number): void {
-    this.stretches.push({
-      kind: 'waiting',
-      runSeconds: this.at,
-      lengthSeconds: Infinity,
-      fromSeconds: atSeconds,
-      pace: 0,
-      countOff: null,
-    });
-    this.at = Infinity;
-    this.isOver = true;
+    const playedSeconds = toSeconds - fromSeconds;
+    if (playedSeconds < SAME_MOMENT_SECONDS) return;
+    this.add({ kind: 'music', fromSeconds, pace: this.pace }, playedSeconds / this.pace);
   }
 
   private add(
-    kind: RunStretch['kind'],
-    fromSeconds: number,
-    playedSeconds: number,
-    pace: number,
-    countOff: CountOff | null,
+    stretch: Pick<RunStretch, 'kind' | 'fromSeconds' | 'pace'> & { readonly countOff?: CountOff },
+    lengthSeconds: number,
   ): void {
-    const lengthSeconds = playedSeconds / pace;
-    this.stretches.push({ kind, runSeconds: this.at, lengthSeconds, fromSeconds, pace, countOff });
+    const { settings, at: runSeconds } = this;
+    this.stretches.push({ countOff: null, ...stretch, runSeconds, lengthSeconds, settings });
     this.at += lengthSeconds;
   }
 
   /** How long the beat before a time lasts, as printed. */
   private beatSecondsAt(seconds: number): number {
-    const { clicks } = this.source.compiled;
+    const { clicks } = this.proof.compiled;
     const index = Math.max(0, lastAtOrBefore(clicks.timeSeconds, seconds - SAME_MOMENT_SECONDS));
     let start = index;
     while (start > 0 && clickKind(clicks, start) === 'subdivision') start--;
@@ -248,6 +151,10 @@ export class RunPlanner {
     const length = end - (clicks.timeSeconds[start] ?? 0);
     return length > 0 ? length : 1;
   }
+}
+
+function isSameRound(a: Round, b: Round): boolean {
+  return a.from === b.from && a.to === b.to && a.isLoop === b.isLoop;
 }
 
 function isUntilCued({ hold }: PerformedHold): boolean {

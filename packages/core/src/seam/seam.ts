@@ -3,6 +3,7 @@ import type { LocalChange } from '../compile/localChange.ts';
 import { isSameMeter } from '../meter/text.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { barOf } from '../route/route.ts';
 import { rateAt } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
 import { carryAcrossRatesMaybe, carryAtOneRateMaybe, type Carry } from './carry.ts';
@@ -43,12 +44,21 @@ export function seamsOf(piece: Piece, timeline: Timeline, known?: KnownSeams): r
   return seams;
 }
 
+/** The seam that leads into a performed bar, by halving; null where there is none. Seams in performed order. */
+export function seamIntoMaybe(seams: readonly Seam[], performed: number): Seam | null {
+  let [low, high] = [0, seams.length];
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if ((seams[middle]?.performed ?? Infinity) < performed) low = middle + 1;
+    else high = middle;
+  }
+  const seam = seams[low];
+  return seam?.performed === performed ? seam : null;
+}
+
 function seamBetweenMaybe(piece: Piece, timeline: Timeline, performed: number): Seam | null {
-  const { barIndex } = timeline.route;
-  const before = piece.bars[barIndex[performed - 1] ?? -1];
-  const after = piece.bars[barIndex[performed] ?? -1];
-  if (!before || !after) throw new RangeError(`performed bar ${performed} is not written`);
-  return seamMaybe(timeline, performed, before, after);
+  const { route } = timeline;
+  return seamMaybe(timeline, performed, barOf(piece, route, performed - 1), barOf(piece, route, performed));
 }
 
 function seamMaybe(timeline: Timeline, performed: number, before: Bar, after: Bar): Seam | null {

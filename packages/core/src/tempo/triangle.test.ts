@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { toNumber } from '../fraction/fraction.ts';
-import { auditionPlanOf } from '../run/audition.ts';
+import { auditionOf } from '../run/audition.ts';
 import { expectValue } from '../problem/problem.ts';
 import { seededRandom } from '../test/randomPiece.ts';
 import { noteValueLength } from '../value/noteValue.ts';
@@ -59,12 +59,12 @@ describe('any two of old tempo, new tempo and equivalence give the third', () =>
 test('what is heard of a join: the carry runs even through it, between the beats', () => {
   const old = tempo('quarter = 120');
   const carry = equivalence('eighth = eighth');
-  const plan = auditionPlanOf({ old, carry, next: tempoAfter(old, carry, tempo('q. = 1').unit) });
-  const around = plan.clicks.filter(({ timeSeconds }) => timeSeconds >= 1 && timeSeconds < 3.5);
+  const sounds = auditionOf({ old, carry, next: tempoAfter(old, carry, tempo('q. = 1').unit) });
+  const around = sounds.clicksIn({ fromSeconds: 1, toSeconds: 3.5 });
   const expected = [1, 1.25, 1.5, 1.75, 2, 2.25, 2.5, 2.75, 3, 3.25];
   around.forEach(({ timeSeconds }, index) => expect(timeSeconds).toBeCloseTo(expected[index]!, 10));
   expect(around.map(({ kind }) => kind[0]).join('')).toBe('bsbsdssbss');
-  expect(plan.lengthSeconds).toBeCloseTo(2 + 4 * 0.75, 10);
+  expect(sounds.lengthSeconds).toBeCloseTo(2 + 4 * 0.75, 10);
 });
 
 describe('a tapped tempo', () => {

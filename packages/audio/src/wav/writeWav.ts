@@ -10,13 +10,23 @@ export interface WavOptions {
   readonly cues?: readonly WavCue[];
 }
 
+/** A file that is made piece by piece: its length in bytes is known before the first of them. */
+export interface FileInParts {
+  readonly lengthBytes: number;
+  readonly parts: Iterable<Uint8Array<ArrayBuffer>>;
+}
+
 /**
  * A mono RIFF/WAVE file of samples from −1 to 1, with its named places as a `cue ` chunk and labels. What is beyond full
- * scale is held at it.
+ * scale is held at it. The samples come in chunks, `sampleCount` in all.
  */
-export function writeWav(samples: Float32Array, { sampleRate, bits, cues = [] }: WavOptions): Uint8Array {
+export function writeWav(
+  chunks: Iterable<Float32Array>,
+  sampleCount: number,
+  { sampleRate, bits, cues = [] }: WavOptions,
+): FileInParts {
   const bytesPerSample = bits / 8;
-  const data = chunk('data', sampleBytes(samples, bits));
+  const dataBytes = sampleCount * bytesPerSample;
   const format = new ByteWriter()
     .uint16(1)
     .uint16(1)
@@ -24,13 +34,24 @@ export function writeWav(samples: Float32Array, { sampleRate, bits, cues = [] }:
     .uint32(sampleRate * bytesPerSample)
     .uint16(bytesPerSample)
     .uint16(bits);
-  const chunks = [chunk('fmt ', format.bytes()), data, ...cueChunks(cues)];
-  const length = chunks.reduce((total, part) => total + part.length, 4);
-  const riff = new ByteWriter().text('RIFF').uint32(length).text('WAVE').bytes();
-  return joined([riff, ...chunks]);
+  const formatChunk = chunk('fmt ', format.bytes());
+  const fill = new Uint8Array(dataBytes % 2);
+  const after = joined([fill, ...cueChunks(cues)]);
+  const riffBytes = 4 + formatChunk.length + 8 + dataBytes + after.length;
+  const head = joined([
+    new ByteWriter().text('RIFF').uint32(riffBytes).text('WAVE').bytes(),
+    formatChunk,
+    new ByteWriter().text('data').uint32(dataBytes).bytes(),
+  ]);
+  function* parts(): Generator<Uint8Array<ArrayBuffer>> {
+    yield head;
+    for (const samples of chunks) yield sampleBytes(samples, bits);
+    yield after;
+  }
+  return { lengthBytes: 8 + riffBytes, parts: parts() };
 }
 
-function sampleBytes(samples: Float32Array, bits: 16 | 24): Uint8Array {
+function sampleBytes(samples: Float32Array, bits: 16 | 24): Uint8Array<ArrayBuffer> {
   const width = bits / 8;
   const bytes = new Uint8Array(samples.length * width);
   const full = 2 ** (bits - 1) - 1;
@@ -65,10 +86,12 @@ function chunk(name: string, content: Uint8Array): Uint8Array {
   return joined([head, content, new Uint8Array(content.length % 2)]);
 }
 
-function joined(parts: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(parts.reduce((total, part) => total + part.length, 0));
+/** Several runs of bytes as one. */
+export function joined(parts: Iterable<Uint8Array>): Uint8Array<ArrayBuffer> {
+  const all = [...parts];
+  const whole = new Uint8Array(all.reduce((total, part) => total + part.length, 0));
   let at = 0;
-  for (const part of parts) {
+  for (const part of all) {
     whole.set(part, at);
     at += part.length;
   }
@@ -98,7 +121,7 @@ class ByteWriter {
     return this;
   }
 
-  bytes(): Uint8Array {
+  bytes(): Uint8Array<ArrayBuffer> {
     return joined(this.parts);
   }
 }

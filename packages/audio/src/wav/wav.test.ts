@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import wavefile from 'wavefile';
-import { writeWav } from './wav.ts';
+import { joined, writeWav, type WavOptions } from './writeWav.ts';
 
 /** The chunks of a RIFF file, read by the book: name, length, content, a fill byte after an odd one. */
 function chunksOf(file: Uint8Array): ReadonlyMap<string, Buffer> {
@@ -21,11 +21,20 @@ function chunksOf(file: Uint8Array): ReadonlyMap<string, Buffer> {
 
 const samples = Float32Array.of(0, 0.5, -0.5, 1, -1, 2, -2);
 
+/** Made of two chunks; the length told beforehand is that of the file. */
+function wavFile(options: WavOptions): Uint8Array {
+  const chunks = [samples.subarray(0, 3), samples.subarray(3)];
+  const { lengthBytes, parts } = writeWav(chunks, samples.length, options);
+  const file = joined(parts);
+  expect(file).toHaveLength(lengthBytes);
+  return file;
+}
+
 test.each([
   [16 as const, [0, 16384, -16383, 32767, -32767, 32767, -32767]],
   [24 as const, [0, 4194304, -4194303, 8388607, -8388607, 8388607, -8388607]],
 ])('%i bits: the samples are there, and what is beyond full scale is held at it', (bits, expected) => {
-  const chunks = chunksOf(writeWav(samples, { sampleRate: 48_000, bits }));
+  const chunks = chunksOf(wavFile({ sampleRate: 48_000, bits }));
   const format = chunks.get('fmt ')!;
   expect([
     format.readUInt16LE(0),
@@ -42,7 +51,7 @@ test('named places stand in it with their labels', () => {
     { sample: 2, label: 'bar 1' },
     { sample: 5, label: 'bar 2, C♯' },
   ];
-  const chunks = chunksOf(writeWav(samples, { sampleRate: 44_100, bits: 16, cues }));
+  const chunks = chunksOf(wavFile({ sampleRate: 44_100, bits: 16, cues }));
   const points = chunks.get('cue ')!;
   expect(points.readUInt32LE(0)).toBe(2);
   expect([points.readUInt32LE(4 + 20), points.readUInt32LE(4 + 24 + 20)]).toEqual([2, 5]);
@@ -56,7 +65,7 @@ test.each([16, 24] as const)(
       { sample: 1, label: 'bar 1' },
       { sample: 5, label: 'bar 2' },
     ];
-    const read = new wavefile.WaveFile(writeWav(samples, { sampleRate: 96_000, bits, cues }));
+    const read = new wavefile.WaveFile(wavFile({ sampleRate: 96_000, bits, cues }));
     expect(read.fmt).toMatchObject({ sampleRate: 96_000, bitsPerSample: bits, numChannels: 1 });
     expect(
       (read.listCuePoints() as ReadonlyArray<{ position: number; label: string }>).map(
