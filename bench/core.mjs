@@ -91,7 +91,7 @@ export function benchCore() {
   const scale = { trueTo: 'time', pixelsPerSecond: 100, pixelsPerWhole: 250 };
   show(
     'break 2,000 bars into systems',
-    timed(() => systemsOf(piece, compiled, scale, 1150)),
+    timed(() => systemsOf({ piece, compiled }, scale, 1150)),
   );
 }
 

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { compilePiece, readPiece } from '@anchorbeat/core';
 import { midi, musicXml } from '@anchorbeat/formats';
 import { expect, test, type Page } from '@playwright/test';
-import { makePieceOf, proofOf } from './pieces.ts';
+import { makePieceOf, savedProof } from './pieces.ts';
 
 const document = JSON.parse(readFileSync('demo/ebb-count.anchorbeat.json', 'utf8')) as {
   readonly title: string;
@@ -50,7 +50,7 @@ test('a score is looked at before anything is kept; its equivalences may be turn
     before,
   );
   const id = /piece\/([^/]+)/.exec(page.url())![1]!;
-  const { piece: kept } = await proofOf(page.request, id);
+  const { piece: kept } = await savedProof(page.request, id);
   expect(kept.bars[2]!.tempoMarks[0]!.equivalence).toMatchObject({
     before: { base: 'half' },
     after: { base: 'quarter' },

@@ -1,13 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import {
-  compilePiece,
-  countOffFor,
+  allClicks,
+  proofOf,
   readPiece,
-  runPlanOf,
+  runFrom,
   type BarDocument,
-  type CompiledPiece,
-  type Piece,
-  type RunPlan,
+  type Proof,
+  type RunClick,
 } from '@anchorbeat/core';
 import type { EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
@@ -34,21 +33,16 @@ export async function savedPiece(request: APIRequestContext, id: string): Promis
   return (await (await request.get(`/api/pieces/${id}`)).json()) as PieceResponse;
 }
 
-export interface SavedProof {
-  readonly piece: Piece;
-  readonly compiled: CompiledPiece;
-}
-
 /** What the core makes of a piece as the server holds it. */
-export async function proofOf(request: APIRequestContext, id: string): Promise<SavedProof> {
+export async function savedProof(request: APIRequestContext, id: string): Promise<Proof> {
   const reading = readPiece((await savedPiece(request, id)).piece);
   if (!reading.ok) throw new Error('the saved piece does not read');
-  return { piece: reading.piece, compiled: compilePiece(reading.piece) };
+  return proofOf(reading.piece);
 }
 
-/** The run that the core plans from a performed bar. */
-export function planFrom({ piece, compiled }: SavedProof, performed: number): RunPlan {
-  return runPlanOf({ piece, compiled }, countOffFor(piece, compiled.timeline, performed), performed);
+/** The clicks that the core plans for a run from a performed bar. */
+export function clicksFrom(proof: Proof, performed: number): readonly RunClick[] {
+  return allClicks(proof, runFrom(proof, performed));
 }
 
 export async function openMap(page: Page, id: string): Promise<void> {

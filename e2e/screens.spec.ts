@@ -60,7 +60,7 @@ test('bars are chosen with the pointer, and everything has its button', async ({
   await bar(1).click();
   await bar(3).click({ modifiers: ['Shift'] });
   await expect(page.getByText('Bars 2 to 4', { exact: true })).toBeVisible();
-  await page.getByRole('button', { name: 'm meter' }).click();
+  await page.getByRole('button', { name: 'meter', exact: true }).click();
   await page.locator('input').fill('5/8');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Bars 2 to 4 are now 5/8, was 4/4')).toBeVisible();

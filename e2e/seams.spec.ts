@@ -6,7 +6,9 @@ import {
   PLAIN_LADDER,
   printedBpmMaybe,
   rungsOf,
+  clicksIn,
   runFrom,
+  type Proof,
   seamDetails,
   seamPlace,
   sectionsOf,
@@ -14,7 +16,7 @@ import {
 import type { RunResponse } from '@anchorbeat/contract';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { makePiece, makePieceOf, openMap, proofOf, type SavedProof } from './pieces.ts';
+import { makePiece, makePieceOf, openMap, savedProof } from './pieces.ts';
 import { forgetSounds, listenToSounds, soundsOf } from './sound.ts';
 
 test('the worst seam stands first with its numbers, and its drill goes round counted off', async ({
@@ -34,12 +36,12 @@ test('the worst seam stands first with its numbers, and its drill goes round cou
   await openMap(page, id);
   await page.keyboard.press('Shift+E');
   await expect(page.getByRole('heading', { name: /^\d seams$/ })).toBeVisible();
-  const { piece, compiled } = await proofOf(page.request, id);
+  const { piece, compiled } = await savedProof(page.request, id);
   const scores = compiled.seams.map(({ difficulty }) => difficulty.score).sort((a, b) => b - a);
   const list = page.getByLabel('Seams', { exact: true }).getByRole('listitem');
   expect((await list.locator('[title^="Difficulty"]').allTextContents()).map(Number)).toEqual(scores);
   const worst = [...compiled.seams].sort((a, b) => b.difficulty.score - a.difficulty.score)[0]!;
-  const details = seamDetails(piece, compiled.timeline, worst);
+  const details = seamDetails({ piece, compiled }, worst);
   const card = page.getByLabel('The seam', { exact: true });
   await expect(card).toContainText(`${Math.round(details.pulseBefore.milliseconds)} ms`);
   for (const { says } of details.traps) await expect(card.getByText(says, { exact: false })).toBeVisible();
@@ -58,7 +60,7 @@ test('the worst seam stands first with its numbers, and its drill goes round cou
   await page.keyboard.press('k');
   await page.keyboard.press('k');
   await page.keyboard.press('k');
-  await expect(page.getByRole('button', { name: 'k odd bar' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'of which kind: odd bar' })).toBeVisible();
   await page.keyboard.press('m');
   await expect(
     page
@@ -82,7 +84,7 @@ test.describe('a ladder climbed from the worst seam', () => {
         ...document,
         title: `Ladder ${DEMO_SUITE.indexOf(name) + 1}`,
       });
-      const proof = await proofOf(page.request, id);
+      const proof = await savedProof(page.request, id);
       await openSeams(page, id);
       await page.keyboard.press('l');
       await page.getByLabel('Start, %').fill('80');
@@ -96,7 +98,9 @@ test.describe('a ladder climbed from the worst seam', () => {
         const run = drillRunMaybe(proof.compiled, place, drillOnRung(PLAIN_DRILL, rung))!;
         await expectClicks(
           page,
-          runFrom(proof, run.from, run.settings).clicks.map(({ timeSeconds }) => timeSeconds),
+          clicksIn(proof, runFrom(proof, run.from, run.settings), { fromSeconds: 0, toSeconds: 600 }).map(
+            ({ timeSeconds }) => timeSeconds,
+          ),
         );
         await forgetSounds(page);
         await page.keyboard.press(index % 2 === 0 ? 'g' : 'PageDown');
@@ -127,14 +131,14 @@ async function openSeams(page: Page, id: string): Promise<void> {
 }
 
 /** The ladder from 80 % in one step, reckoned by the core from the hardest seam. */
-function ladderOf({ piece, compiled }: SavedProof) {
+function ladderOf({ piece, compiled }: Proof) {
   const worst = [...compiled.seams].sort((a, b) => b.difficulty.score - a.difficulty.score)[0]!;
   const place = seamPlace(compiled, compiled.timeline.route.barIndex[worst.performed]!);
   const rungs = rungsOf(
     { ...PLAIN_LADDER, startPercent: 80, step: { by: 'percent', size: 20 } },
     {
-      printedBpm: printedBpmMaybe(piece, compiled, place)!,
-      phrase: phraseAround(piece, compiled, worst.performed),
+      printedBpm: printedBpmMaybe({ piece, compiled }, place)!,
+      phrase: phraseAround({ piece, compiled }, worst.performed),
       sections: sectionsOf(piece),
       drill: PLAIN_DRILL,
     },
@@ -174,10 +178,10 @@ test('drills are kept, bars are drilled from the map, and the seams are sifted',
     Number(/^\d+/.exec(await page.getByRole('heading', { level: 1 }).innerText())?.[0]);
   const all = await count();
   await page.keyboard.press('n');
-  await expect(page.getByRole('button', { name: 'n not yet rehearsed' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'not yet rehearsed' })).toBeVisible();
   expect(await count()).toBe(all);
   await page.keyboard.press('k');
-  await expect(page.getByRole('button', { name: 'k pulse kept' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'of which kind: pulse kept' })).toBeVisible();
   expect(await count()).toBeLessThan(all);
   await kept.getByRole('button', { name: /^Bar 1 to 3/ }).click();
   await expect(page.getByRole('heading', { name: 'bar 1 to 3' })).toBeVisible();

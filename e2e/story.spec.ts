@@ -1,15 +1,15 @@
 import { expect, test, type Page } from '@playwright/test';
-import { enter, makePiece, openMap, planFrom, proofOf, savedBars } from './pieces.ts';
+import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
 import { audioClock, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
-import type { RunPlan } from '@anchorbeat/core';
+import type { RunClick } from '@anchorbeat/core';
 
 /** Every sound so far is the plan's next click, at the sample nearest to its time. Gives how many there were. */
-async function expectClicksOf(page: Page, plan: RunPlan): Promise<number> {
+async function expectClicksOf(page: Page, plan: readonly RunClick[]): Promise<number> {
   const sounds = await soundsOf(page);
   const { sampleRate } = await audioClock(page);
   const start = sounds[0]?.whenSeconds ?? NaN;
   sounds.forEach((sound, index) => {
-    const due = start + (plan.clicks[index]?.timeSeconds ?? NaN);
+    const due = start + (plan[index]?.timeSeconds ?? NaN);
     expect(Math.abs(sound.whenSeconds - due) * sampleRate).toBeLessThanOrEqual(1);
     expect(sound.whenSeconds).toBeGreaterThanOrEqual(sound.handedOverAt);
   });
@@ -47,8 +47,8 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
   expect(bars[53]).toMatchObject({ meter: '7/8 as 2+2+3' });
   expect(bars[55]).toMatchObject({ tempo: [{ equivalence: 'eighth = sixteenth' }] });
 
-  const proof = await proofOf(page.request, id);
-  const plan = planFrom(proof, 0);
+  const proof = await savedProof(page.request, id);
+  const plan = clicksFrom(proof, 0);
   await page.keyboard.press('Home');
   await page.keyboard.press('Space');
   await expect(page.getByTestId('count-off-word')).toHaveText('1');
@@ -57,15 +57,15 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
   await expectBeadOnBeats(page, plan);
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Count me in' })).toBeVisible({
-    timeout: (plan.lengthSeconds + 10) * 1000,
+    timeout: (plan.at(-1)!.timeSeconds + 12) * 1000,
   });
-  expect(await expectClicksOf(page, plan)).toBe(plan.clicks.length);
+  expect(await expectClicksOf(page, plan)).toBe(plan.length);
 
   await forgetSounds(page);
   await enter(page, 'g', '10');
   await page.keyboard.press('Space');
   await expect(page.getByTestId('count-off-word')).toHaveText('2');
-  expect(await expectClicksOf(page, planFrom(proof, 10))).toBeGreaterThan(4);
+  expect(await expectClicksOf(page, clicksFrom(proof, 10))).toBeGreaterThan(4);
   await page.keyboard.press('Space');
   const { seconds } = await audioClock(page);
   const pending = (await soundsOf(page)).filter((sound) => sound.whenSeconds > seconds);
@@ -78,10 +78,10 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
 });
 
 /** The bead is on the line when a beat is heard, and up in the air half way between. */
-async function expectBeadOnBeats(page: Page, plan: RunPlan): Promise<void> {
+async function expectBeadOnBeats(page: Page, plan: readonly RunClick[]): Promise<void> {
   const frames = await followBead(page, 6000);
   const start = (await soundsOf(page))[0]?.whenSeconds ?? NaN;
-  const beats = plan.clicks.map((click) => start + click.timeSeconds);
+  const beats = plan.map((click) => start + click.timeSeconds);
   const lineY = Math.max(...frames.map((frame) => frame.y));
   const distance = (seconds: number) => Math.min(...beats.map((beat) => Math.abs(beat - seconds)));
   const landed = frames.filter((frame) => distance(frame.seconds) < 0.012);
@@ -104,7 +104,7 @@ test('a page blocked for two seconds misses no click and delays none', async ({ 
     });
     await page.waitForTimeout(600);
   }
-  const plan = planFrom(await proofOf(page.request, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102'), 0);
+  const plan = clicksFrom(await savedProof(page.request, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102'), 0);
   expect(await expectClicksOf(page, plan)).toBeGreaterThan(15);
   await page.keyboard.press('Space');
 });
@@ -125,7 +125,7 @@ test('the podium counts in from a typed bar, shows the beat and the next seam, a
   await expect(page.getByTestId('big-beat')).toHaveText('3');
   await expect(page.getByText('Bar 12', { exact: true })).toBeVisible();
   await expect(page.getByTestId('next-seam')).toContainText('3/4');
-  expect(await expectClicksOf(page, planFrom(await proofOf(page.request, id), 10))).toBeGreaterThan(5);
+  expect(await expectClicksOf(page, clicksFrom(await savedProof(page.request, id), 10))).toBeGreaterThan(5);
   const box = await page.getByTestId('big-beat').boundingBox();
   expect(box?.height).toBeGreaterThan(200);
   await page.keyboard.press('Space');
@@ -174,12 +174,12 @@ test('ramps, holds, repeats and endings are typed on the map and sound as the co
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /1 to look at/ })).toBeVisible();
 
-  const plan = planFrom(await proofOf(page.request, id), 0);
+  const plan = clicksFrom(await savedProof(page.request, id), 0);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Home');
   await page.keyboard.press('Shift+P');
   await page.keyboard.press('Space');
   await expect(page.getByText('second time')).toBeVisible({ timeout: 20_000 });
-  await expect(page.getByText('count me in')).toBeVisible({ timeout: (plan.lengthSeconds + 5) * 1000 });
-  expect(await expectClicksOf(page, plan)).toBe(plan.clicks.length);
+  await expect(page.getByText('count me in')).toBeVisible({ timeout: (plan.at(-1)!.timeSeconds + 7) * 1000 });
+  expect(await expectClicksOf(page, plan)).toBe(plan.length);
 });

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { enter, makePiece, openMap, planFrom, proofOf, savedBars } from './pieces.ts';
+import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
 import { listenToSounds, soundsOf } from './sound.ts';
 
 test('a tempo is worked out from any two, by keys and from drawn notes, and written', async ({ page }) => {
@@ -59,8 +59,8 @@ test('a count-off of its own is set, kept with the bar, and heard', async ({ pag
     meter: '4/4',
     countOff: { bars: 2, breathOnLastBeat: true },
   });
-  const plan = planFrom(await proofOf(page.request, id), 0);
-  expect(plan.clicks.filter(({ kind }) => kind.startsWith('countoff'))).toHaveLength(7);
+  const plan = clicksFrom(await savedProof(page.request, id), 0);
+  expect(plan.filter(({ kind }) => kind.startsWith('countoff'))).toHaveLength(7);
   await page.getByRole('button', { name: /Hear it/ }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true }).last()).toBeVisible();
   await expect.poll(async () => (await soundsOf(page)).length).toBeGreaterThan(7);

@@ -7,7 +7,15 @@ import {
   WebAudioOutput,
   type WakeTimer,
 } from '@anchorbeat/audio';
-import { compilePiece, readPiece, runFrom, PLAIN_RUN, type RunSettings } from '@anchorbeat/core';
+import {
+  allClicks,
+  proofOf,
+  readPiece,
+  runFrom,
+  PLAIN_RUN,
+  soundsOf,
+  type RunSettings,
+} from '@anchorbeat/core';
 
 const SAMPLE_RATE = 44_100;
 const WAKE_SECONDS = 0.5;
@@ -31,8 +39,8 @@ export async function renderRun(
 ): Promise<RenderReport> {
   const reading = readPiece(document);
   if (!reading.ok) throw new Error(reading.problems[0]?.message);
-  const source = { piece: reading.piece, compiled: compilePiece(reading.piece) };
-  const plan = runFrom(source, 0, { ...PLAIN_RUN, spoken: 'nothing', ...settings });
+  const proof = proofOf(reading.piece);
+  const plan = runFrom(proof, 0, { ...PLAIN_RUN, spoken: 'nothing', ...settings });
   const lengthSeconds = Math.min(plan.lengthSeconds + 1, 150);
   const context = new OfflineAudioContext(1, Math.ceil(lengthSeconds * SAMPLE_RATE), SAMPLE_RATE);
   const output = new WebAudioOutput(context);
@@ -45,10 +53,11 @@ export async function renderRun(
       wake();
       return context.resume();
     });
-  await player.start(plan, () => undefined);
+  await player.start(soundsOf(proof, plan), { onEnd: () => undefined });
+  const clicks = clicksIn(proof, plan, { fromSeconds: 0, toSeconds: lengthSeconds });
   const rendered = (await context.startRendering()).getChannelData(0);
-  const startSeconds = firstSoundSeconds(rendered) - (plan.clicks[0]?.timeSeconds ?? 0);
-  const due = plan.clicks.filter(({ timeSeconds }) => startSeconds + timeSeconds < lengthSeconds - 1);
+  const startSeconds = firstSoundSeconds(rendered) - (clicks[0]?.timeSeconds ?? 0);
+  const due = clicks.filter(({ timeSeconds }) => startSeconds + timeSeconds < lengthSeconds - 1);
   const compare = (lateSamples: number) => {
     const wanted = new Float64Array(rendered.length);
     for (const { kind, pitch, timeSeconds } of due) {

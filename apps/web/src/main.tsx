@@ -5,10 +5,15 @@ import { BrowserRouter } from 'react-router';
 import { App } from './app/App.tsx';
 import { fetchWords } from './sound/fetchWords.ts';
 import { Playback } from './sound/playback.ts';
+import { pagePorts } from './sound/ports.ts';
 import { PlaybackContext } from './sound/PlaybackContext.tsx';
 import { store } from './store/store.ts';
+import { uuid } from './store/uuid.ts';
 import './theme/theme.css';
-import { ThemeProvider } from './theme/useTheme.tsx';
+
+const playback = new Playback(store, pagePorts(uuid), fetchWords);
+// Whoever closes or leaves the page has stopped; the run goes into the log with the next page at the latest.
+window.addEventListener('pagehide', () => playback.stop());
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no #root element');
@@ -16,12 +21,10 @@ if (!root) throw new Error('the page has no #root element');
 createRoot(root).render(
   <StrictMode>
     <Provider store={store}>
-      <PlaybackContext value={new Playback(store, fetchWords())}>
-        <ThemeProvider>
-          <BrowserRouter>
-            <App />
-          </BrowserRouter>
-        </ThemeProvider>
+      <PlaybackContext value={playback}>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
       </PlaybackContext>
     </Provider>
   </StrictMode>,

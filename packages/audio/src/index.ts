@@ -1,5 +1,7 @@
 export { Player, SCHEDULE_AHEAD_SECONDS } from './player.ts';
 export type { PlayerStart } from './player.ts';
+export { SimulatedStage } from './simulatedStage.ts';
+export type { SimulatedSound } from './simulatedStage.ts';
 export type { ScheduledSound, SoundOutput, WakeTimer } from './ports.ts';
 export { MOST_GROUP_LEVEL, QUIET_LEVEL, SOUND_GROUPS, WebAudioOutput } from './webAudioOutput.ts';
 export type { SoundGroup } from './webAudioOutput.ts';

@@ -11,56 +11,11 @@ import {
   soundsOf,
   type BarDocument,
   type Proof,
-  type RunClick,
 } from '@anchorbeat/core';
 import { Player, SCHEDULE_AHEAD_SECONDS } from './player.ts';
-import type { SoundOutput, WakeTimer } from './ports.ts';
+import { SimulatedStage } from './simulatedStage.ts';
 
 const SAMPLE_RATE = 44_100;
-
-interface Sound {
-  readonly kind: string;
-  readonly whenSeconds: number;
-  readonly handedOverAt: number;
-  isCancelled: boolean;
-}
-
-/** An output and a timer on a clock that the test moves. */
-class SimulatedStage implements SoundOutput, WakeTimer {
-  readonly sampleRate = SAMPLE_RATE;
-  readonly sounds: Sound[] = [];
-  now = 12.3456789;
-  private wakes = new Map<() => void, number>();
-
-  nowSeconds = () => this.now;
-  latencySeconds = () => 0;
-  resume = () => Promise.resolve();
-
-  schedule({ kind }: RunClick, whenSeconds: number) {
-    const sound = { kind, whenSeconds, handedOverAt: this.now, isCancelled: false };
-    this.sounds.push(sound);
-    return { cancel: () => (sound.isCancelled = true) };
-  }
-
-  every(periodSeconds: number, wake: () => void) {
-    this.wakes.set(wake, periodSeconds);
-    return () => this.wakes.delete(wake);
-  }
-
-  /** Lets time pass; the timer wakes as it would. */
-  run(seconds: number): void {
-    const end = this.now + seconds;
-    while (this.now < end) {
-      this.now = Math.min(end, this.now + 0.25);
-      for (const wake of [...this.wakes.keys()]) wake();
-    }
-  }
-
-  /** Time passes while the page is blocked. */
-  stall(seconds: number): void {
-    this.now += seconds;
-  }
-}
 
 function proofWith(...bars: readonly BarDocument[]): Proof {
   const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'T', bars });
@@ -91,7 +46,7 @@ describe('the player', () => {
   const playedSamples = () => stage.sounds.map((sound) => Math.round(sound.whenSeconds * SAMPLE_RATE));
 
   beforeEach(() => {
-    stage = new SimulatedStage();
+    stage = new SimulatedStage(12.3456789);
     player = new Player(stage, stage);
     isEnded = false;
   });
@@ -100,7 +55,7 @@ describe('the player', () => {
     await start();
     stage.run(plan.lengthSeconds + 1);
     expect(playedSamples()).toEqual(dueSamples());
-    expect(stage.sounds.map((sound) => sound.kind)).toEqual(clicks.map((click) => click.kind));
+    expect(stage.sounds.map(({ click }) => click.kind)).toEqual(clicks.map((click) => click.kind));
     const ahead = stage.sounds.filter(
       (sound) => sound.whenSeconds > stage.sounds[0]!.whenSeconds + SCHEDULE_AHEAD_SECONDS,
     );
@@ -135,7 +90,7 @@ describe('the player', () => {
     await start();
     stage.run(2.2);
     player.stop();
-    const pending = stage.sounds.filter((sound) => sound.whenSeconds > stage.now);
+    const pending = stage.sounds.filter((sound) => sound.whenSeconds > stage.nowSeconds());
     expect(pending.length).toBeGreaterThan(3);
     expect(pending.every((sound) => sound.isCancelled)).toBe(true);
     const handedOver = stage.sounds.length;
@@ -144,7 +99,7 @@ describe('the player', () => {
   });
 
   test('starts at a time that is given, to the sample', async () => {
-    const begin = stage.now + 1.234567;
+    const begin = stage.nowSeconds() + 1.234567;
     await start(begin);
     stage.run(plan.lengthSeconds + 3);
     expect(playedSamples()).toEqual(
@@ -155,7 +110,7 @@ describe('the player', () => {
   test.each([0.01, 3.3, 17.77])(
     'joins in the middle what began %d s ago: every click still to come, on its sample',
     async (ago) => {
-      const begin = stage.now - ago;
+      const begin = stage.nowSeconds() - ago;
       await start(begin);
       stage.run(plan.lengthSeconds);
       const due = clicks
@@ -187,7 +142,7 @@ describe('the player', () => {
     stage.run(1);
     await player.start(soundsOf(proof, runFrom(proof, 5)), { onEnd: () => undefined });
     const firstRun = stage.sounds.filter(
-      (sound) => sound.handedOverAt < stage.now && sound.whenSeconds > stage.now,
+      (sound) => sound.handedOverAt < stage.nowSeconds() && sound.whenSeconds > stage.nowSeconds(),
     );
     expect(firstRun.every((sound) => sound.isCancelled)).toBe(true);
     expect(player.runSecondsMaybe()).toBeLessThan(0);
@@ -220,7 +175,7 @@ describe('the player', () => {
       .sort((a, b) => a - b);
     const due = clicksIn(source, state.plan!, { fromSeconds: 0, toSeconds: 1000 })
       .map((click) => Math.round((entry + click.timeSeconds) * SAMPLE_RATE))
-      .filter((sample) => sample < stage.now * SAMPLE_RATE);
+      .filter((sample) => sample < stage.nowSeconds() * SAMPLE_RATE);
     expect(heardSamples.slice(0, due.length)).toEqual(due);
     expect(new Set(heardSamples).size).toBe(heardSamples.length);
     expect(heard.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);

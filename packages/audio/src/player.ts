@@ -130,8 +130,10 @@ export class Player {
     return toSample(running.startSeconds + click.timeSeconds, this.output.sampleRate);
   }
 
+  /** It is over; what sounds yet may ring out. */
   private end(running: Running): void {
-    this.stop();
+    this.running = null;
+    running.stopTimer();
     running.onEnd();
   }
 }

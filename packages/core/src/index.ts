@@ -96,13 +96,14 @@ export type {
   SectionMark,
 } from './piece/piece.ts';
 export { barLabels, barName } from './piece/labels.ts';
-export { PIECE_FORMAT, PIECE_FORMAT_VERSION, writePiece } from './piece/document.ts';
-export type { BarDocument, PieceDocument, TempoMarkDocument } from './piece/document.ts';
-export { readPiece } from './piece/readPiece.ts';
-export type { PieceReading } from './piece/readPiece.ts';
+export { PIECE_FORMAT, PIECE_FORMAT_VERSION } from './document/document.ts';
+export { writePiece } from './document/writePiece.ts';
+export type { BarDocument, PieceDocument, TempoMarkDocument } from './document/document.ts';
+export { readPiece } from './document/readPiece.ts';
+export type { PieceReading } from './document/readPiece.ts';
 export { turnEquivalences } from './piece/turnEquivalences.ts';
-export { differencesBetween } from './piece/difference.ts';
-export type { Difference } from './piece/difference.ts';
+export { differencesBetween } from './difference/difference.ts';
+export type { Difference } from './difference/difference.ts';
 
 export { barOf, MAX_ROUTE_RATIO, routeOf } from './route/route.ts';
 export { passWords, routeWords } from './route/words.ts';
@@ -163,6 +164,8 @@ export type { RunBoundary } from './run/boundary.ts';
 export { allClicks, clicksIn } from './run/clicksIn.ts';
 export type { RunWindow } from './run/clicksIn.ts';
 export { beatsIn } from './run/beatsIn.ts';
+export { heardBars } from './run/heard.ts';
+export type { HeardBars } from './run/heard.ts';
 export type { RunBeat } from './run/beatsIn.ts';
 export { listedSounds, soundsOf } from './run/sounds.ts';
 export type { RunSounds } from './run/sounds.ts';
@@ -240,8 +243,8 @@ export {
   sectionsOf,
 } from './section/sections.ts';
 export type { NextEntry, RestRun, SectionSpan } from './section/sections.ts';
-export { alignBars } from './piece/alignBars.ts';
-export type { Alignment } from './piece/alignBars.ts';
+export { alignBars } from './difference/alignBars.ts';
+export type { Alignment } from './difference/alignBars.ts';
 
 export { readShorthand, SHORTHAND_LINES } from './shorthand/readShorthand.ts';
 export type { ShorthandProblem, ShorthandReading } from './shorthand/readShorthand.ts';

@@ -1,4 +1,5 @@
 export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
+export { fileNameOf } from './fileName.ts';
 export { readFileNamed, writeFileAs } from './fileByName.ts';
 export type { FileFormat, FileReading, OnProgress, ReadingNote, ReadingNotes } from './format.ts';
 export { midi } from './midi/midi.ts';

@@ -12,7 +12,7 @@ export const seams: Command = {
       csvRow(['performed', 'bar', 'kind', 'difficulty', 'carry', 'beat_before_ms', 'beat_after_ms']),
     );
     for (const seam of compiled.seams) {
-      const details = seamDetails(piece, compiled.timeline, seam);
+      const details = seamDetails({ piece, compiled }, seam);
       const barIndex = compiled.timeline.route.barIndex[seam.performed] ?? 0;
       context.print(
         csvRow([

@@ -14,7 +14,7 @@ import {
 import { ApiBody, ApiConsumes, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { SAMPLE_BITS, SAMPLE_RATES, type SoundWishes } from '@anchorbeat/audio';
 import { FASTEST_PERCENT, SLOWEST_PERCENT } from '@anchorbeat/core';
-import { FILE_FORMATS } from '@anchorbeat/formats';
+import { FILE_FORMATS, fileNameOf } from '@anchorbeat/formats';
 import type { Request, Response } from 'express';
 import { PiecesModule } from '../pieces/pieces.module.ts';
 import { PiecesService } from '../pieces/pieces.service.ts';
@@ -74,7 +74,7 @@ export class FilesController {
       : ({ kind: 'render', piece, sound: soundWishes(query) } as const);
     const result = await this.files.run(work, signal);
     if (result.kind !== 'file') throw new Error('writing gave no file');
-    const fileName = `${piece.title.replace(/[^\p{L}\p{N} ._-]+/gu, '_') || 'piece'}${format?.endings[0] ?? '.wav'}`;
+    const fileName = `${fileNameOf(piece.title)}${format?.endings[0] ?? '.wav'}`;
     return new StreamableFile(result.bytes, {
       type: format?.mediaType ?? 'audio/wav',
       disposition: `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,

@@ -1,6 +1,9 @@
 import { lazy, Suspense } from 'react';
 import { Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
+import { ActsProvider } from '../acts/ActsContext.tsx';
+import { SheetProvider } from '../acts/SheetProvider.tsx';
+import { InputsProvider } from '../input/Inputs.tsx';
 import { MapScreen } from '../map/MapScreen.tsx';
 import { Errata } from '../map/panels/Errata.tsx';
 import { Podium } from '../podium/Podium.tsx';
@@ -15,35 +18,41 @@ const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ 
 
 export function App() {
   return (
-    <div className="flex h-full">
-      <Rail />
-      <div className="min-w-0 flex-1">
-        <Routes>
-          <Route path="/" element={<Shelf />} />
-          <Route path="/piece/:pieceId" element={<PieceLayout />}>
-            <Route path="map" element={<MapScreen />} />
-            <Route path="seams" element={<SeamsScreen />} />
-            <Route path="errata" element={<Errata />} />
-            <Route
-              path="handout"
-              element={
-                <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
-                  <HandOut />
-                </Suspense>
-              }
+    <ActsProvider>
+      <InputsProvider>
+        <SheetProvider>
+          <div className="flex h-full">
+            <Rail />
+            <div className="min-w-0 flex-1">
+              <Routes>
+                <Route path="/" element={<Shelf />} />
+                <Route path="/piece/:pieceId" element={<PieceLayout />}>
+                  <Route path="map" element={<MapScreen />} />
+                  <Route path="seams" element={<SeamsScreen />} />
+                  <Route path="errata" element={<Errata />} />
+                  <Route
+                    path="handout"
+                    element={
+                      <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
+                        <HandOut />
+                      </Suspense>
+                    }
+                  />
+                  <Route path="podium" element={<Podium />} />
+                </Route>
+                <Route path="*" element={<NotHere />} />
+              </Routes>
+            </div>
+            <Toaster
+              position="bottom-center"
+              toastOptions={{
+                className: '!bg-ink !text-ground !border-0 !font-text !text-base',
+                duration: 2600,
+              }}
             />
-            <Route path="podium" element={<Podium />} />
-          </Route>
-          <Route path="*" element={<NotHere />} />
-        </Routes>
-      </div>
-      <Toaster
-        position="bottom-center"
-        toastOptions={{
-          className: '!bg-ink !text-ground !border-0 !font-text !text-base',
-          duration: 2600,
-        }}
-      />
-    </div>
+          </div>
+        </SheetProvider>
+      </InputsProvider>
+    </ActsProvider>
   );
 }

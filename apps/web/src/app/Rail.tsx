@@ -1,10 +1,21 @@
 import { NavLink, useMatch, useNavigate } from 'react-router';
+import type { Act } from '../acts/act.ts';
+import { useShownKey } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import { useAppSelector } from '../store/store.ts';
-import { useThemeChoice, type ThemeChoice } from '../theme/useTheme.tsx';
-import { useKeys } from '../ui/useKeys.ts';
+import { THEME_CHOICES, useThemeChoice, type ThemeChoice } from '../theme/useTheme.tsx';
+import { nextOf } from '../ui/nextOf.ts';
 
 const THEME_NAMES: Readonly<Record<ThemeChoice, string>> = { place: 'By place', desk: 'Desk', hall: 'Hall' };
-const NEXT_THEME: Readonly<Record<ThemeChoice, ThemeChoice>> = { place: 'desk', desk: 'hall', hall: 'place' };
+
+/** The places of the program, in order; the one kept between visits is that of the piece. */
+const PLACES = [
+  { key: 'S', name: 'Shelf', path: null },
+  { key: 'M', name: 'Map', path: 'map' },
+  { key: 'E', name: 'Seams', path: 'seams' },
+  { key: 'P', name: 'Podium', path: 'podium' },
+  { key: 'H', name: 'Hand out', path: 'handout' },
+] as const;
 
 /**
  * The places of the program, each with its key. Map and Podium lead to the piece that was open last. At the podium only
@@ -15,41 +26,34 @@ export function Rail() {
   const match = useMatch('/piece/:pieceId/*');
   const navigate = useNavigate();
   const pieceId = match?.params.pieceId ?? open?.id;
-  useKeys(({ key, command }) => {
-    const to = command ? undefined : placeOfKey(key, pieceId);
-    if (to === undefined) return false;
-    void navigate(to);
-    return true;
+  const places = PLACES.flatMap(({ key, name, path }) => {
+    const to = path === null ? '/' : pieceId && `/piece/${pieceId}/${path}`;
+    const act = { id: `app.${name}`, key, name: `to ${name}`, group: 'Everywhere' };
+    return to ? [{ to, name, act: { ...act, does: () => void navigate(to) } }] : [];
   });
+  useActs(
+    'app',
+    places.map(({ act }) => act),
+  );
   if (match?.params['*'] === 'podium') return null;
   return (
     <nav aria-label="Places" className="flex w-16 shrink-0 flex-col bg-rail py-3 text-rail-text print:hidden">
-      <Place to="/" name="Shelf" keyName="⇧S" />
-      {pieceId && <Place to={`/piece/${pieceId}/map`} name="Map" keyName="⇧M" />}
-      {pieceId && <Place to={`/piece/${pieceId}/seams`} name="Seams" keyName="⇧E" />}
-      {pieceId && <Place to={`/piece/${pieceId}/podium`} name="Podium" keyName="⇧P" />}
-      {pieceId && <Place to={`/piece/${pieceId}/handout`} name="Hand out" keyName="⇧H" />}
+      {places.map((place) => (
+        <Place key={place.name} {...place} />
+      ))}
       <ThemeButton />
     </nav>
   );
 }
 
-function placeOfKey(key: string, pieceId: string | undefined): string | undefined {
-  if (key === 'S') return '/';
-  if (key === 'M' && pieceId) return `/piece/${pieceId}/map`;
-  if (key === 'E' && pieceId) return `/piece/${pieceId}/seams`;
-  if (key === 'P' && pieceId) return `/piece/${pieceId}/podium`;
-  if (key === 'H' && pieceId) return `/piece/${pieceId}/handout`;
-  return undefined;
-}
-
 interface PlaceProps {
   readonly to: string;
   readonly name: string;
-  readonly keyName: string;
+  readonly act: Act;
 }
 
-function Place({ to, name, keyName }: PlaceProps) {
+function Place({ to, name, act }: PlaceProps) {
+  const shown = useShownKey(act);
   return (
     <NavLink
       to={to}
@@ -61,18 +65,18 @@ function Place({ to, name, keyName }: PlaceProps) {
       }
     >
       {name}
-      <span className="mt-0.5 text-[0.68rem] font-normal opacity-80">{keyName}</span>
+      <span className="mt-0.5 text-[0.68rem] font-normal opacity-80">{shown}</span>
     </NavLink>
   );
 }
 
 function ThemeButton() {
-  const { choice, choose } = useThemeChoice();
+  const [choice, choose] = useThemeChoice();
   return (
     <button
       type="button"
       className="mx-1.5 mt-auto rounded-xl py-2 text-[0.75rem] leading-tight hover:text-white"
-      onClick={() => choose(NEXT_THEME[choice])}
+      onClick={() => choose(nextOf(THEME_CHOICES, choice))}
     >
       Light
       <br />

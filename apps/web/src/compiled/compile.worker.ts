@@ -2,9 +2,9 @@ import {
   compileAfter,
   compilePiece,
   type Bar,
-  type Compilation,
   type CompiledPiece,
   type Piece,
+  type Proof,
 } from '@anchorbeat/core';
 
 /** A whole piece, or what differs from the piece sent before: the bars not named here are the very same. */
@@ -27,7 +27,7 @@ export interface CompileAnswer {
   readonly compileMilliseconds: number;
 }
 
-let last: Compilation | null = null;
+let last: Proof | null = null;
 
 self.onmessage = ({ data }: MessageEvent<CompileRequest>) => {
   const startedAt = performance.now();

@@ -1,12 +1,6 @@
-import type { CompiledPiece, Piece } from '@anchorbeat/core';
+import type { Piece, Proof } from '@anchorbeat/core';
 import { useEffect, useState } from 'react';
 import { compileInWorker } from './compileInWorker.ts';
-
-/** A piece with what was worked out from it: always of one another, never one ahead of the other. */
-export interface Proof {
-  readonly piece: Piece;
-  readonly compiled: CompiledPiece;
-}
 
 /** The newest proof of a piece; while a new one is on its way, the one before it. Null before the first. */
 export function useCompiled(piece: Piece | null): Proof | null {

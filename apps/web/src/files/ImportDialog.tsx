@@ -1,13 +1,13 @@
 import { pieceSeconds, turnEquivalences, type Piece, type Problem } from '@anchorbeat/core';
 import type { ReadingNote, ReadingNotes } from '@anchorbeat/formats';
 import type { EnsembleResponse } from '@anchorbeat/contract';
-import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { useKeepPiece } from '../shelf/useKeepPiece.ts';
 import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
 import { durationText } from '../ui/durationText.ts';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import { Progress } from './Progress.tsx';
@@ -42,33 +42,31 @@ export function ImportDialog({ file, ensemble, onClose }: ImportDialogProps) {
     });
   }, [file, run]);
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content className="fixed top-8 left-1/2 max-h-[calc(100vh-4rem)] w-[56rem] max-w-[96vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-7 shadow-xl">
-          <Dialog.Title className="text-2xl font-bold">{read ? read.piece.title : file.name}</Dialog.Title>
-          <Dialog.Description className="mt-1 text-quiet">
-            {read
-              ? `From ${file.name}. Nothing is kept yet.`
-              : 'Nothing is kept before you have seen what it holds.'}
-          </Dialog.Description>
-          {task.share !== null && (
-            <div className="mt-6">
-              <Progress
-                label="Reading …"
-                share={task.share}
-                onCancel={() => {
-                  task.cancel();
-                  onClose();
-                }}
-              />
-            </div>
-          )}
-          {problems.length > 0 && <Refused problems={problems} onClose={onClose} />}
-          {read && <ReadPiece read={read} ensemble={ensemble} onClose={onClose} />}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogShell
+      title={read ? read.piece.title : file.name}
+      description={
+        read
+          ? `From ${file.name}. Nothing is kept yet.`
+          : 'Nothing is kept before you have seen what it holds.'
+      }
+      width="wide"
+      onClose={onClose}
+    >
+      {task.share !== null && (
+        <div className="mt-6">
+          <Progress
+            label="Reading …"
+            share={task.share}
+            onCancel={() => {
+              task.cancel();
+              onClose();
+            }}
+          />
+        </div>
+      )}
+      {problems.length > 0 && <Refused problems={problems} onClose={onClose} />}
+      {read && <ReadPiece read={read} ensemble={ensemble} onClose={onClose} />}
+    </DialogShell>
   );
 }
 

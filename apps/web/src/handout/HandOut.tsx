@@ -1,19 +1,21 @@
-import { FILE_FORMATS } from '@anchorbeat/formats';
+import { FILE_FORMATS, fileNameOf } from '@anchorbeat/formats';
 import { readPcmMaybe, type RecordedWords, type SoundWishes } from '@anchorbeat/audio';
 import { FASTEST_PERCENT, pieceSeconds, SLOWEST_PERCENT } from '@anchorbeat/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { Act } from '../acts/act.ts';
+import { ActButton } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../app/PieceLayout.tsx';
 import type { FileWork } from '../files/fileWork.ts';
 import { Progress } from '../files/Progress.tsx';
 import { useFileTask } from '../files/useFileTask.ts';
 import { fetchWords } from '../sound/fetchWords.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
-import { Button } from '../ui/Button.tsx';
+import { download } from '../ui/download.ts';
 import { durationText } from '../ui/durationText.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
-import { useKeys } from '../ui/useKeys.ts';
 
 /** What each format is good for. */
 const GOOD_FOR: Readonly<Record<string, string>> = {
@@ -36,7 +38,7 @@ export function HandOut() {
   usePlaceTheme('desk');
   const { piece, compiled } = useProof();
   const task = useFileTask();
-  const [sound, setSound] = useState(PLAIN_SOUND);
+  const [wishes, setWishes] = useState(PLAIN_SOUND);
   const [making, setMaking] = useState('');
   const make = async (work: FileWork, fileName: string, mediaType: string) => {
     setMaking(fileName);
@@ -44,7 +46,7 @@ export function HandOut() {
     if (result.kind === 'file') download(result.parts, fileName, mediaType);
     else if (result.kind === 'refused') toast(result.problems[0]?.message ?? 'This file could not be made');
   };
-  const name = piece.title.replace(/[^\p{L}\p{N} ._-]+/gu, '_') || 'piece';
+  const name = fileNameOf(piece.title);
   const write = (index: number) => {
     const format = FILE_FORMATS[index];
     if (format)
@@ -55,16 +57,26 @@ export function HandOut() {
       );
   };
   const render = async () => {
-    const words = sound.spoken === 'nothing' ? null : await recordedWords();
-    await make({ kind: 'render', piece, sound, words }, `${name}.wav`, 'audio/wav');
+    const words = wishes.spoken === 'nothing' ? null : await recordedWords();
+    await make({ kind: 'render', piece, sound: wishes, words }, `${name}.wav`, 'audio/wav');
   };
-  useKeys(({ key, command }) => {
-    if (command) return false;
-    if (key === 'w') void render();
-    else if (/^[1-9]$/.test(key) && FILE_FORMATS[Number(key) - 1]) write(Number(key) - 1);
-    else return false;
-    return true;
-  });
+  const formatActs = FILE_FORMATS.map(({ id, name: formatName, endings: [ending = ''] }, index): Act => ({
+    id: `handout.${id}`,
+    key: String(index + 1),
+    name: `save ${formatName}`,
+    label: `Save ${ending}`,
+    group: 'Hand out',
+    does: () => write(index),
+  }));
+  const sound: Act = {
+    id: 'handout.sound',
+    key: 'w',
+    name: 'save the click as sound',
+    label: 'Save .wav',
+    group: 'Hand out',
+    does: () => void render(),
+  };
+  useActs('screen', [...formatActs, sound]);
   return (
     <main className="h-full overflow-y-auto px-8 py-7">
       <h1 className="text-4xl font-bold">Hand out</h1>
@@ -79,20 +91,19 @@ export function HandOut() {
       <section aria-label="The piece as a file" className="max-w-4xl">
         <h2 className="text-2xl font-bold">The piece as a file</h2>
         <ul className="mt-2">
-          {FILE_FORMATS.map(({ id, name: formatName, endings }, index) => (
+          {FILE_FORMATS.map(({ id, name: formatName }, index) => (
             <li
               key={id}
-              className="grid grid-cols-[2rem_12rem_1fr_auto] items-center gap-4 border-b border-faint py-2.5"
+              className="grid grid-cols-[12rem_1fr_auto] items-center gap-4 border-b border-faint py-2.5"
             >
-              <kbd className="numeral text-quiet">{index + 1}</kbd>
               <span className="text-lg font-semibold">{formatName}</span>
               <span className="text-quiet">{GOOD_FOR[id]}</span>
-              <Button onClick={() => write(index)}>Save {endings[0]}</Button>
+              {formatActs[index] && <ActButton act={formatActs[index]} />}
             </li>
           ))}
         </ul>
       </section>
-      <SoundForm sound={sound} onSound={setSound} onRender={() => void render()} />
+      <SoundForm sound={wishes} onSound={setWishes} act={sound} />
     </main>
   );
 }
@@ -100,14 +111,14 @@ export function HandOut() {
 interface SoundFormProps {
   readonly sound: SoundWishes;
   readonly onSound: (sound: SoundWishes) => void;
-  readonly onRender: () => void;
+  readonly act: Act;
 }
 
 const RATES = ['44100', '48000', '96000'] as const;
 const BITS = ['16', '24'] as const;
 const SPOKEN = ['nothing', 'count-off', 'everything'] as const;
 
-function SoundForm({ sound, onSound, onRender }: SoundFormProps) {
+function SoundForm({ sound, onSound, act }: SoundFormProps) {
   const set = (changes: Partial<SoundWishes>) => onSound({ ...sound, ...changes });
   return (
     <section aria-label="The click as sound" className="mt-8 max-w-4xl">
@@ -153,10 +164,7 @@ function SoundForm({ sound, onSound, onRender }: SoundFormProps) {
           />
         </div>
         <div>
-          <Button filled onClick={onRender} className="flex items-center gap-2">
-            <kbd className="rounded border border-current px-1.5 text-xs">w</kbd>
-            Save .wav
-          </Button>
+          <ActButton act={act} filled />
         </div>
       </form>
     </section>
@@ -168,13 +176,4 @@ async function recordedWords(): Promise<RecordedWords | null> {
   const words = await fetchWords();
   const pcm = words && readPcmMaybe(new Uint8Array(words.file));
   return pcm && { ...pcm, index: words.index };
-}
-
-function download(parts: ReadonlyArray<Uint8Array<ArrayBuffer>>, fileName: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([...parts], { type }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = fileName;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }

@@ -1,7 +1,7 @@
 import { pulseOf, type BarSpan, type LineScale } from '@anchorbeat/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
-import type { Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 import { beadPoint, type BeatShare } from './beadPlace.ts';
 import { barDescription, SystemView } from './SystemView.tsx';

@@ -1,6 +1,6 @@
 import { asOneHop, systemGeometry } from '@anchorbeat/core';
 import { memo } from 'react';
-import type { Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
 import { writtenBarSeconds } from './barPlaces.ts';
 import { hopPathsOf } from './hopPaths.ts';
 import { LongRests } from './LongRests.tsx';
@@ -20,7 +20,7 @@ export const Miniature = memo(function Miniature({
   const scale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 1 } as const;
   const { compiled, piece } = proof;
   const system = { firstBar: 0, endBar: piece.bars.length, widthPx: width, shrink: 1 };
-  const bars = systemGeometry(piece, compiled, scale, system).map((bar) => {
+  const bars = systemGeometry({ piece, compiled }, scale, system).map((bar) => {
     const seconds = bar.widthPx / pixelsPerSecond;
     return asOneHop(bar, Math.min(3 + 7 * seconds ** 1.25, MAX_HOP_PX));
   });

@@ -1,4 +1,4 @@
-import type { Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
 
 /** How long each written bar lasts the first time through, in seconds; a bar that is never heard has one. */
 export function writtenBarSeconds({ compiled }: Proof): readonly number[] {

@@ -27,7 +27,7 @@ test('from every distance no meter runs into the next, and none is drawn too sma
   for (const pixelsPerSecond of [12, 20, 32, 50, 75, 100, 300]) {
     const scale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 100 } as const;
     const system = { firstBar: 0, endBar: 40, widthPx: 0, shrink: 1 };
-    const drawn = systemGeometry(reading.piece, compiled, scale, system);
+    const drawn = systemGeometry({ piece: reading.piece, compiled }, scale, system);
     const meters = placeSigns(reading.piece, drawn).filter(({ meterX }) => meterX !== null);
     meters.forEach(({ meterX, meterSize, barIndex }, index) => {
       const end = meterX! + meterWidth(reading.piece.bars[barIndex]!.meter, meterSize);

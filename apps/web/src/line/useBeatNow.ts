@@ -1,5 +1,5 @@
 import { useCallback } from 'react';
-import type { Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import type { BeatShare } from './beadPlace.ts';
 

@@ -10,7 +10,7 @@ import {
   type SectionSpan,
 } from '@anchorbeat/core';
 import { useMemo } from 'react';
-import type { Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
 
 /** The line of a piece broken into systems; the geometry of a system is worked out when it is first asked for. */
 export interface LineLayout {
@@ -40,14 +40,14 @@ export function useLine(proof: Proof, scale: LineScale, widthPx: number): LineLa
 
 export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): LineLayout {
   const { piece, compiled } = proof;
-  const systems = systemsOf(piece, compiled, scale, Math.max(widthPx, 60));
+  const systems = systemsOf({ piece, compiled }, scale, Math.max(widthPx, 60));
   const geometries = new Map<number, readonly BarGeometry[]>();
   const geometryOf = (systemIndex: number) => {
     const known = geometries.get(systemIndex);
     if (known) return known;
     const system = systems[systemIndex];
     if (!system) throw new RangeError(`there is no system ${systemIndex}`);
-    const geometry = systemGeometry(piece, compiled, scale, system);
+    const geometry = systemGeometry({ piece, compiled }, scale, system);
     geometries.set(systemIndex, geometry);
     return geometry;
   };

@@ -1,10 +1,13 @@
-import { pieceSeconds, routeWords, type BarSpan, type Piece } from '@anchorbeat/core';
+import { pieceSeconds, routeWords, type BarSpan, type Piece, type Proof } from '@anchorbeat/core';
 import { useCallback, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import type { Act } from '../acts/act.ts';
+import { KeyCap, pressed } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../app/PieceLayout.tsx';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
-import { useCompiled, type Proof } from '../compiled/useCompiled.ts';
+import { useCompiled } from '../compiled/useCompiled.ts';
 import { Line } from '../line/Line.tsx';
 import { useBeatNow } from '../line/useBeatNow.ts';
 import type { Playback } from '../sound/playback.ts';
@@ -24,13 +27,13 @@ import { durationText } from '../ui/durationText.ts';
 import { CountOffWord } from './CountOffWord.tsx';
 import type { EntryKind } from './entries.ts';
 import { Entry } from './Entry.tsx';
-import { KeyHints } from './KeyHints.tsx';
+import { allMapActs, mapActs } from './mapActs.ts';
+import { MapHints } from './MapHints.tsx';
 import { SaveLine } from './SaveLine.tsx';
 import { StaleDialog } from './StaleDialog.tsx';
 import { useEdit } from './useEdit.ts';
 import { Builder } from './builder/Builder.tsx';
 import { Panel } from './panels/Panel.tsx';
-import { useMapKeys } from './useMapKeys.ts';
 import { usePresent } from './usePresent.ts';
 
 const WHOLE_PER_SECOND = 2.5;
@@ -41,39 +44,33 @@ export function MapScreen() {
   const proof = useProof();
   const piece = usePresent();
   const { trueTo, pixelsPerSecond } = useAppSelector((state) => state.map);
-  const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
+  const isRunning = useAppSelector((state) => state.transport.run !== null);
   const [entry, setEntry] = useState<{ readonly kind: EntryKind; readonly initial: string } | null>(null);
   const openEntry = (kind: EntryKind, initial = '') => setEntry({ kind, initial });
   const [isBuilding, setBuilding] = useState(false);
-  const openBuilder = () => setBuilding(true);
   const { focusBar, span } = useSelection(piece);
   const actions = useMapActions(span);
   const { shown, isPreview, setPreview } = usePreview(proof);
   const drawn = spanInside(span, shown.piece);
-  useMapKeys({ ...actions, barCount: piece.bars.length, focusBar, openEntry, openBuilder });
+  const acts = mapActs({
+    ...actions,
+    span,
+    isRunning,
+    barCount: piece.bars.length,
+    focusBar,
+    openEntry,
+    openBuilder: () => setBuilding(true),
+  });
+  useActs('screen', allMapActs(acts));
   return (
     <main className="flex h-full flex-col overflow-y-auto">
       <header className="px-8 pt-6">
-        <MapTitle onToggle={actions.toggleTrueTo} />
+        <MapTitle trueToAct={acts.trueTo} />
         <div className="mt-2.5 min-h-[6.6rem]">
           {entry ? (
             <Entry key={entry.kind} {...entry} span={span} piece={piece} onClose={() => setEntry(null)} />
           ) : (
-            <KeyHints
-              piece={piece}
-              span={span}
-              isRunning={isRunning}
-              onEntry={openEntry}
-              onRun={actions.toggleRun}
-              onBuilder={openBuilder}
-              onDrill={actions.drill}
-              onPanel={actions.openPanel}
-              onMove={actions.moveBy}
-              onDelete={actions.deleteSelection}
-              onUndo={actions.undo}
-              onRedo={actions.redo}
-              onZoom={actions.zoom}
-            />
+            <MapHints piece={piece} span={span} acts={acts} />
           )}
         </div>
       </header>
@@ -132,6 +129,8 @@ function useMapActions(span: BarSpan) {
   const playback = usePlayback();
   const navigate = useNavigate();
   const edit = useEdit();
+  const canUndo = useAppSelector((state) => Boolean(state.piece.open?.past.length));
+  const canRedo = useAppSelector((state) => Boolean(state.piece.open?.future.length));
   const select = useCallback(
     (bar: number, extend: boolean) => void dispatch(barSelected({ bar, extends: extend })),
     [dispatch],
@@ -147,6 +146,8 @@ function useMapActions(span: BarSpan) {
     dispatch(spanSelected({ from, count: span.count }));
   };
   return {
+    canUndo,
+    canRedo,
     select,
     moveTo,
     moveBy: (bars: number) => {
@@ -174,10 +175,11 @@ function useMapActions(span: BarSpan) {
 /** Counts into a written bar of the piece as it now is, also when the last edit is still being compiled. */
 async function countInto(playback: Playback, piece: Piece, barIndex: number): Promise<void> {
   const compiled = await compileInWorker(piece);
-  await playback.countIn({ piece, compiled }, Math.max(0, compiled.firstPerformed[barIndex] ?? 0));
+  const performed = Math.max(0, compiled.firstPerformed[barIndex] ?? 0);
+  await playback.countIn({ piece, compiled }, performed, { subject: { kind: 'piece' } });
 }
 
-function MapTitle({ onToggle }: { readonly onToggle: () => void }) {
+function MapTitle({ trueToAct }: { readonly trueToAct: Act }) {
   const { piece, compiled } = useProof();
   const trueTo = useAppSelector((state) => state.map.trueTo);
   const order = routeWords(piece, compiled.timeline.route);
@@ -195,13 +197,13 @@ function MapTitle({ onToggle }: { readonly onToggle: () => void }) {
         type="button"
         className="ml-auto whitespace-nowrap text-quiet hover:text-ink"
         aria-label={`The line is true to ${trueTo}; press to switch`}
-        onClick={onToggle}
+        onClick={pressed(trueToAct)}
       >
         True to <TrueWord word="time" isOn={trueTo === 'time'} /> /{' '}
         <TrueWord word="ink" isOn={trueTo === 'ink'} />
-        <kbd className="ml-2 rounded-md border border-quiet px-1.5 py-px font-text text-xs font-bold text-ink">
-          v
-        </kbd>
+        <span className="ml-2 inline-block">
+          <KeyCap act={trueToAct} />
+        </span>
       </button>
     </div>
   );

@@ -1,5 +1,4 @@
 import { writePiece } from '@anchorbeat/core';
-import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { problemText, useCreatePieceMutation } from '../store/api.ts';
@@ -8,6 +7,7 @@ import { closed, rebased, type OpenPiece, type SaveState } from '../store/pieceS
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { uuid } from '../store/uuid.ts';
 import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
 
 const SHOWN_DIFFERENCES = 8;
 
@@ -44,35 +44,28 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
     }
   };
   return (
-    <Dialog.Root open>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content className="fixed left-1/2 top-20 w-[36rem] -translate-x-1/2 rounded-2xl bg-raised p-7 shadow-xl">
-          <Dialog.Title className="text-2xl font-bold">
-            This piece was changed in another window too
-          </Dialog.Title>
-          <Dialog.Description className="mt-2 text-quiet">
-            The other window saved first. Nothing of either is lost; choose what to go on with here.
-          </Dialog.Description>
-          <Changes title="There" lines={stale.differences} />
-          <Changes title="Here" lines={open.unsavedEdits} />
-          <p role="alert" className="min-h-6 text-problem">
-            {problem}
-          </p>
-          <div className="mt-2 flex justify-end gap-3">
-            <Button disabled={isLoading} onClick={() => void keepBoth()}>
-              Keep both: mine as a copy
-            </Button>
-            <Button filled onClick={() => dispatch(rebased({ revision: stale.currentRevision }))}>
-              Go on with mine
-            </Button>
-          </div>
-          <p className="mt-3 text-sm text-quiet">
-            Going on with yours keeps the other as revision {stale.currentRevision}.
-          </p>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogShell
+      title="This piece was changed in another window too"
+      description="The other window saved first. Nothing of either is lost; choose what to go on with here."
+      width="narrow"
+    >
+      <Changes title="There" lines={stale.differences} />
+      <Changes title="Here" lines={open.unsavedEdits} />
+      <p role="alert" className="min-h-6 text-problem">
+        {problem}
+      </p>
+      <div className="mt-2 flex justify-end gap-3">
+        <Button disabled={isLoading} onClick={() => void keepBoth()}>
+          Keep both: mine as a copy
+        </Button>
+        <Button filled onClick={() => dispatch(rebased({ revision: stale.currentRevision }))}>
+          Go on with mine
+        </Button>
+      </div>
+      <p className="mt-3 text-sm text-quiet">
+        Going on with yours keeps the other as revision {stale.currentRevision}.
+      </p>
+    </DialogShell>
   );
 }
 

@@ -246,10 +246,7 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
   },
 };
 
-export function entryOfKeyMaybe(key: string): EntryKind | null {
-  const kinds = Object.keys(ENTRIES) as EntryKind[];
-  return kinds.find((kind) => ENTRIES[kind].key === key) ?? null;
-}
+export const ENTRY_KINDS = Object.keys(ENTRIES) as EntryKind[];
 
 function readAddedBars(text: string, { span }: EntryContext): Result<EntryAct> {
   const [countText = '', meterText] = text.split(/\s+of\s+/);

@@ -4,7 +4,9 @@ import {
   type ConductedBeat,
   type HandPlace,
   type HandStyle,
+  type Proof,
   type RunPlan,
+  type RunWindow,
 } from '@anchorbeat/core';
 import { useRef } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
@@ -23,7 +25,7 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
   const playback = usePlayback();
   const dot = useRef<SVGCircleElement>(null);
   const trail = useRef<SVGPolylineElement>(null);
-  const planned = useRef<{ readonly plan: RunPlan; readonly beats: readonly ConductedBeat[] } | null>(null);
+  const planned = useRef<PlannedBeats | null>(null);
   useEachFrame(() => {
     const { plan } = playback;
     const seconds = playback.runSecondsMaybe();
@@ -31,7 +33,7 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
     dot.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
     trail.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
     if (!isShown) return;
-    if (planned.current?.plan !== plan) planned.current = { plan, beats: conductedBeats(proof, plan) };
+    planned.current = beatsAround(proof, plan, seconds, planned.current);
     const { beats } = planned.current;
     const place = handAt(beats, seconds, style);
     dot.current?.setAttribute('transform', `translate(${px(place)})`);
@@ -60,6 +62,24 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
       <circle ref={dot} r={11} fill="var(--entry)" visibility="hidden" />
     </svg>
   );
+}
+
+/** The beats of a run around a moment. */
+interface PlannedBeats {
+  readonly plan: RunPlan;
+  readonly beats: readonly ConductedBeat[];
+  readonly window: RunWindow;
+}
+
+const WINDOW_SECONDS = 60;
+const MARGIN_SECONDS = 12;
+
+/** Those that are known while they reach far enough; else those of another minute. */
+function beatsAround(proof: Proof, plan: RunPlan, seconds: number, known: PlannedBeats | null): PlannedBeats {
+  const isNear = known !== null && seconds < known.window.toSeconds - MARGIN_SECONDS;
+  if (isNear && known.plan === plan && seconds > known.window.fromSeconds + MARGIN_SECONDS / 2) return known;
+  const window = { fromSeconds: seconds - MARGIN_SECONDS, toSeconds: seconds + WINDOW_SECONDS };
+  return { plan, window, beats: conductedBeats(proof, plan, window) };
 }
 
 function px({ x, y }: HandPlace): string {

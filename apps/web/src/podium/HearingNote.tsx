@@ -1,16 +1,12 @@
-import { useState } from 'react';
+import { Kept, oneOf, useKept } from '../kept/kept.ts';
 import { Button } from '../ui/Button.tsx';
 
-const KEY = 'anchorbeat.hearingNote';
+const keptNote = new Kept('anchorbeat.hearingNote', oneOf(['unread', 'read']));
 
 /** Said once in this browser, before clicks are first heard in headphones. It stands in nobody's way. */
 export function HearingNote() {
-  const [isRead, setRead] = useState(() => localStorage.getItem(KEY) === 'read');
-  if (isRead) return null;
-  const read = () => {
-    localStorage.setItem(KEY, 'read');
-    setRead(true);
-  };
+  const [state, setState] = useKept(keptNote);
+  if (state === 'read') return null;
   return (
     <aside
       aria-label="Before you use headphones"
@@ -20,7 +16,7 @@ export function HearingNote() {
         <b>With headphones: start quiet.</b> Clicks are short and sharp; the program cannot know how loud they
         are at the ear. Rest your ears between runs, and follow the rules for hearing where you work.
       </p>
-      <Button className="mt-3" onClick={read}>
+      <Button className="mt-3" onClick={() => setState('read')}>
         Understood
       </Button>
     </aside>

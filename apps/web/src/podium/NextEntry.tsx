@@ -6,7 +6,7 @@ import { useProof } from '../app/PieceLayout.tsx';
 export function NextEntry({ performed }: { readonly performed: number }) {
   const { piece, compiled } = useProof();
   const entry = useMemo(
-    () => nextEntryMaybe(piece, compiled.timeline, performed + 1),
+    () => nextEntryMaybe({ piece, compiled }, performed + 1),
     [piece, compiled, performed],
   );
   if (!entry) return null;

@@ -39,7 +39,7 @@ function SeamText({ seam }: { readonly seam: Seam }) {
   const bar = piece.bars[barIndex];
   const parts = [
     seam.changes.includes('meter') && bar && formatMeter(bar.meter),
-    oddBarMaybe(piece, barIndex)?.words ?? seamWords(piece, compiled.timeline, seam),
+    oddBarMaybe(piece, barIndex)?.words ?? seamWords({ piece, compiled }, seam),
   ];
   return <>{parts.filter(Boolean).join(', ')}</>;
 }

@@ -11,8 +11,8 @@ import {
   type ConductedBeat,
   type HandStyle,
 } from '@anchorbeat/core';
-import { Dialog } from 'radix-ui';
 import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
 
 /** Meters as they are shown on the sheet, with how each is beaten. */
 const SHEET: ReadonlyArray<readonly [meter: string, pulse: string]> = [
@@ -42,55 +42,50 @@ interface PatternSheetProps {
 /** How each meter is beaten: the path of the hand through a bar, with its beats where the hand touches down. */
 export function PatternSheet({ style, onStyle, onClose }: PatternSheetProps) {
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/60" />
-        <Dialog.Content className="fixed top-4 left-1/2 max-h-[calc(100vh-2rem)] w-[74rem] max-w-[97vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-6 shadow-xl">
-          <div className="flex flex-wrap items-center gap-4">
-            <Dialog.Title className="text-2xl font-bold">How the hand goes</Dialog.Title>
-            <Dialog.Description className="text-quiet">
-              {style.hand === 'right' ? 'Right hand' : 'Left hand'}, as{' '}
-              {style.seenBy === 'conductor' ? 'its owner does it' : 'the ensemble sees it'}.
-            </Dialog.Description>
-            <div className="ml-auto flex items-center gap-3">
-              <label className="flex items-center gap-2 text-quiet">
-                struck
-                <input
-                  type="range"
-                  aria-label="From struck to drawn"
-                  min={0}
-                  max={1}
-                  step={0.1}
-                  value={style.legato}
-                  onChange={({ target }) => onStyle({ ...style, legato: target.valueAsNumber })}
-                />
-                drawn
-              </label>
-              <Button
-                onClick={() =>
-                  onStyle({ ...style, seenBy: style.seenBy === 'conductor' ? 'ensemble' : 'conductor' })
-                }
-              >
-                As {style.seenBy === 'conductor' ? 'the ensemble sees it' : 'I do it'}
-              </Button>
-              <Button onClick={() => onStyle({ ...style, hand: style.hand === 'right' ? 'left' : 'right' })}>
-                {style.hand === 'right' ? 'Left' : 'Right'} hand
-              </Button>
-              <Button filled onClick={onClose}>
-                Done
-              </Button>
-            </div>
-          </div>
-          <ul className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-3">
-            {SHEET.map(([meter, pulse]) => (
-              <li key={`${meter} ${pulse}`}>
-                <PatternDrawing bar={barOf(meter, pulse)} style={style} />
-              </li>
-            ))}
-          </ul>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogShell
+      title="How the hand goes"
+      width="widest"
+      onClose={onClose}
+      description={`${style.hand === 'right' ? 'Right hand' : 'Left hand'}, as ${style.seenBy === 'conductor' ? 'its owner does it' : 'the ensemble sees it'}.`}
+      aside={
+        <>
+          <label className="flex items-center gap-2 text-quiet">
+            struck
+            <input
+              type="range"
+              aria-label="From struck to drawn"
+              min={0}
+              max={1}
+              step={0.1}
+              value={style.legato}
+              onChange={({ target }) => onStyle({ ...style, legato: target.valueAsNumber })}
+            />
+            drawn
+          </label>
+          <Button
+            onClick={() =>
+              onStyle({ ...style, seenBy: style.seenBy === 'conductor' ? 'ensemble' : 'conductor' })
+            }
+          >
+            As {style.seenBy === 'conductor' ? 'the ensemble sees it' : 'I do it'}
+          </Button>
+          <Button onClick={() => onStyle({ ...style, hand: style.hand === 'right' ? 'left' : 'right' })}>
+            {style.hand === 'right' ? 'Left' : 'Right'} hand
+          </Button>
+          <Button filled onClick={onClose}>
+            Done
+          </Button>
+        </>
+      }
+    >
+      <ul className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-3">
+        {SHEET.map(([meter, pulse]) => (
+          <li key={`${meter} ${pulse}`}>
+            <PatternDrawing bar={barOf(meter, pulse)} style={style} />
+          </li>
+        ))}
+      </ul>
+    </DialogShell>
   );
 }
 

@@ -1,16 +1,15 @@
-import { passWords, pulseOf, type Bar } from '@anchorbeat/core';
+import { passWords, pulseOf, writtenBar, writtenIndex, type Bar } from '@anchorbeat/core';
 import { useState } from 'react';
+import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../app/PieceLayout.tsx';
+import { useInputs } from '../input/Inputs.tsx';
 import { TempoText } from '../line/NoteText.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
-import { useKeys } from '../ui/useKeys.ts';
-import { actOfKeyMaybe } from './acts.ts';
 import { ConductingHand } from './ConductingHand.tsx';
 import { CountLine } from './CountLine.tsx';
 import { HearingNote } from './HearingNote.tsx';
-import { KeyMapDialog } from './KeyMapDialog.tsx';
 import { LevelsDialog } from './LevelsDialog.tsx';
 import { MeterFigure } from './MeterFigure.tsx';
 import { NextEntry } from './NextEntry.tsx';
@@ -20,19 +19,17 @@ import { PodiumKeys } from './PodiumKeys.tsx';
 import { PodiumLine } from './PodiumLine.tsx';
 import { RunClock } from './RunClock.tsx';
 import { RunWishes } from './RunWishes.tsx';
-import { SimulatedPedal } from './SimulatedPedal.tsx';
 import { soundingTempoAt } from './tempoAt.ts';
 import { useCountSchool } from './useCountSchool.ts';
 import { useHandStyle } from './useHandStyle.ts';
-import { useMidiKeys } from './useMidiKeys.ts';
-import { useOwnKeys } from './useOwnKeys.ts';
 import { usePodiumActs, useTypedPlace } from './usePodiumActs.ts';
 import { useWakeLock } from './useWakeLock.ts';
 
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */
 export function Podium() {
   usePlaceTheme('hall');
-  const { piece, compiled } = useProof();
+  const proof = useProof();
+  const { piece, compiled } = proof;
   const { status, performed: heard, settings } = useAppSelector((state) => state.transport);
   const entryBar = Math.min(
     useAppSelector((state) => state.map.focusBar),
@@ -40,31 +37,23 @@ export function Podium() {
   );
   const isRunning = status !== 'stopped';
   const performed = isRunning ? heard : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
-  const barIndex = compiled.timeline.route.barIndex[performed] ?? 0;
-  const bar = piece.bars[barIndex] as Bar;
+  const barIndex = writtenIndex(proof, performed);
+  const bar = writtenBar(proof, performed);
   const place = useTypedPlace();
-  const [own, setOwn] = useOwnKeys();
-  const [opened, setOpened] = useState<'keys' | 'patterns' | 'levels' | null>(null);
+  const [opened, setOpened] = useState<'patterns' | 'levels' | null>(null);
   const [hand, setHand] = useHandStyle();
   const [schoolId, nextSchool] = useCountSchool();
-  const [hasPedal, setPedal] = useState(false);
-  const midi = useMidiKeys();
-  const act = usePodiumActs({
+  const { hasScreenPedals, toggleScreenPedals } = useInputs();
+  const acts = usePodiumActs({
     onPlace: place.begin,
-    onKeys: () => setOpened('keys'),
     onPatterns: () => setOpened('patterns'),
     onLevels: () => setOpened('levels'),
-    onPedal: () => setPedal(!hasPedal),
+    onPedal: toggleScreenPedals,
     onSchool: nextSchool,
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
   });
-  useKeys(({ key, command }) => {
-    if (command) return false;
-    if (place.onKey(key)) return true;
-    const wanted = actOfKeyMaybe(key, own);
-    if (wanted) act(wanted);
-    return wanted !== null;
-  });
+  useActs('typing', [], place.onKey);
+  useActs('screen', Object.values(acts));
   useWakeLock(isRunning);
   return (
     <main className="relative flex h-full flex-col overflow-hidden px-10 pt-6">
@@ -96,12 +85,9 @@ export function Podium() {
         {hand.isShown && <ConductingHand style={hand.style} />}
       </div>
       <PodiumLine performed={performed} />
-      <PodiumKeys isRunning={isRunning} typed={place.typed} own={own} onAct={act} />
-      {opened === 'keys' && (
-        <KeyMapDialog own={own} onOwn={setOwn} midi={midi} onClose={() => setOpened(null)} />
-      )}
+      <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       {opened === 'levels' && <LevelsDialog onClose={() => setOpened(null)} />}
-      {hasPedal ? <SimulatedPedal /> : <HearingNote />}
+      {!hasScreenPedals && <HearingNote />}
       {opened === 'patterns' && (
         <PatternSheet
           style={hand.style}

@@ -1,20 +1,21 @@
 import { Link } from 'react-router';
+import { accessibleName, shownWords, type Act } from '../acts/act.ts';
+import { pressed, useShownKey } from '../acts/ActButton.tsx';
+import { useSheetAct } from '../acts/SheetProvider.tsx';
 import { useAppSelector } from '../store/store.ts';
-import { keyOfAct, shownKey, type OwnKeys, type PodiumAct } from './acts.ts';
+import type { PodiumAct } from './acts.ts';
 
 interface PodiumKeysProps {
   readonly isRunning: boolean;
   readonly typed: string | null;
-  readonly own: OwnKeys;
-  readonly onAct: (act: PodiumAct) => void;
+  readonly acts: Readonly<Record<PodiumAct, Act>>;
 }
 
 /** The keys one needs now, readable from the stand; each can be pressed as well. The rest is behind "?". */
-export function PodiumKeys({ isRunning, typed, own, onAct }: PodiumKeysProps) {
+export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
   const { level, isMuted, waits } = useAppSelector((state) => state.transport);
-  const key = (act: PodiumAct, text: string) => (
-    <Key name={shownKey(keyOfAct(act, own))} text={text} onPress={() => onAct(act)} />
-  );
+  const sheet = useSheetAct();
+  const key = (act: PodiumAct, label: string) => <Key act={{ ...acts[act], label }} />;
   const tempo = (
     <span className="flex items-center">
       {key('slower', '')}
@@ -25,10 +26,7 @@ export function PodiumKeys({ isRunning, typed, own, onAct }: PodiumKeysProps) {
     <footer className="flex flex-wrap items-center gap-x-6 gap-y-1 pb-4 text-[1.4rem] text-quiet">
       {typed !== null ? (
         <span>
-          go to <b className="numeral text-[1.7rem] text-entry">{typed || '…'}</b>{' '}
-          <kbd className="ml-2 rounded-lg border-2 border-quiet px-2.5 py-0.5 font-text font-bold text-ink">
-            enter
-          </kbd>
+          go to <b className="numeral text-[1.7rem] text-entry">{typed || '…'}</b> <Cap shown="enter" />
         </span>
       ) : isRunning ? (
         <>
@@ -49,13 +47,11 @@ export function PodiumKeys({ isRunning, typed, own, onAct }: PodiumKeysProps) {
           {key('fade', 'fade')}
         </>
       )}
-      {key('mute', isMuted ? 'muted' : `level ${Math.round(level * 10)}`)}
-      {key('keys', 'keys')}
+      <Key act={{ ...acts.mute, state: isMuted ? 'muted' : `level ${Math.round(level * 10)}` }} />
+      <Key act={{ ...sheet, label: 'keys' }} />
       {!isRunning && (
         <Link to="../map" relative="path" className="ml-auto whitespace-nowrap">
-          <kbd className="mr-2.5 rounded-lg border-2 border-quiet px-2.5 py-0.5 font-text font-bold text-ink">
-            ⇧ M
-          </kbd>
+          <Cap shown="⇧ M" />
           map
         </Link>
       )}
@@ -63,28 +59,28 @@ export function PodiumKeys({ isRunning, typed, own, onAct }: PodiumKeysProps) {
   );
 }
 
-function Key({
-  name,
-  text,
-  onPress,
-}: {
-  readonly name: string;
-  readonly text: string;
-  readonly onPress: () => void;
-}) {
+function Key({ act }: { readonly act: Act }) {
+  const shown = useShownKey(act);
   return (
     <button
       type="button"
+      aria-label={accessibleName(act)}
       className="whitespace-nowrap hover:text-ink"
-      onClick={(event) => {
-        event.currentTarget.blur();
-        onPress();
-      }}
+      onClick={pressed(act)}
     >
-      <kbd className="mr-2 rounded-lg border-2 border-quiet px-2.5 py-0.5 font-text font-bold text-ink">
-        {name}
-      </kbd>{' '}
-      {text}
+      {shown && <Cap shown={shown} />}
+      {shownWords(act)}
     </button>
+  );
+}
+
+function Cap({ shown }: { readonly shown: string }) {
+  return (
+    <kbd
+      aria-hidden
+      className="mr-2 rounded-lg border-2 border-quiet px-2.5 py-0.5 font-text font-bold text-ink"
+    >
+      {shown}
+    </kbd>
   );
 }

@@ -7,7 +7,7 @@ import {
 } from '@anchorbeat/core';
 import { useMemo, useRef } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
-import type { Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
 import { beadPoint } from '../line/beadPlace.ts';
 import { pointOnHop } from '../line/hopPaths.ts';
 import { SystemView } from '../line/SystemView.tsx';
@@ -92,7 +92,7 @@ function usePage(proof: Proof, widthPx: number, performed: number): Page {
   return useMemo(() => {
     if (widthPx <= 0) return { bars: [], leadIn: [], offsetPx: 0 };
     const bars = (scale: LineScale, first: number, room: number) =>
-      performedGeometry(proof.piece, proof.compiled, scale, { performed: first, widthPx: room });
+      performedGeometry(proof, scale, { performed: first, widthPx: room });
     const countOff = isRunning ? (playback.plan?.countOff ?? null) : null;
     if (!countOff) return { bars: bars(SCALE, performed, widthPx), leadIn: [], offsetPx: 0 };
     const scale = runScale(proof, countOff, entry, widthPx);

@@ -1,10 +1,17 @@
-/** Everything the podium answers to, each with its key; listed once. The director may give an act another key. */
+import type { Act } from '../acts/act.ts';
+
+/** Everything the podium answers to, each with its key; listed once. */
 export const PODIUM_ACTS = {
-  run: { key: ' ', name: 'count me in · stop · right pedal', group: 'Run' },
+  run: { key: ' ', name: 'count me in · stop', group: 'Run', pedal: 'right pedal' },
   again: { key: 'r', name: 'once more from the entry', group: 'Run' },
   onward: { key: 'j', name: 'go on from where it stopped', group: 'Run' },
   barEnd: { key: 'e', name: 'stop at the end of the bar', group: 'Run' },
-  cue: { key: 'c', name: 'cue: out of a hold, on from an open repeat · left pedal', group: 'Run' },
+  cue: {
+    key: 'c',
+    name: 'cue: out of a hold, on from an open repeat',
+    group: 'Run',
+    pedal: 'left pedal',
+  },
   place: { key: 'g', name: 'go to a bar or mark (digits begin it too)', group: 'Run' },
   slower: { key: '[', name: 'slower by 5 %', group: 'Tempo' },
   faster: { key: ']', name: 'faster by 5 %', group: 'Tempo' },
@@ -35,49 +42,7 @@ export const PODIUM_ACTS = {
   patterns: { key: 'd', name: 'how the hand goes in every meter', group: 'Screen' },
   pedal: { key: 'x', name: 'pedals on the screen', group: 'Screen' },
   full: { key: 'w', name: 'full screen', group: 'Screen' },
-  keys: { key: '?', name: 'these keys', group: 'Screen' },
-} as const;
+} as const satisfies Readonly<Record<string, Pick<Act, 'key' | 'name' | 'group' | 'pedal'>>>;
 
 export type PodiumAct = keyof typeof PODIUM_ACTS;
 export const PODIUM_ACT_NAMES = Object.keys(PODIUM_ACTS) as PodiumAct[];
-export const ACT_GROUPS = ['Run', 'Tempo', 'Click', 'Loop', 'Screen'] as const;
-
-/** Pedals and page turners that act without being taught, unless their key was given to another act. */
-const PEDALS: Readonly<Record<string, PodiumAct>> = {
-  'pedal 64': 'run',
-  'pedal 67': 'cue',
-  PageDown: 'run',
-  PageUp: 'cue',
-};
-
-/** Keys of a director's own, by act; what is left out keeps its key. */
-export type OwnKeys = Partial<Record<PodiumAct, string>>;
-
-export function keyOfAct(act: PodiumAct, own: OwnKeys): string {
-  return own[act] ?? PODIUM_ACTS[act].key;
-}
-
-export function actOfKeyMaybe(key: string, own: OwnKeys): PodiumAct | null {
-  const given = PODIUM_ACT_NAMES.find((act) => own[act] === key);
-  const usual = PODIUM_ACT_NAMES.find((act) => own[act] === undefined && PODIUM_ACTS[act].key === key);
-  return given ?? usual ?? PEDALS[key] ?? null;
-}
-
-/** Gives an act a key. The act that had it takes the other's in exchange, so that every act keeps one. */
-export function withKey(own: OwnKeys, act: PodiumAct, key: string): OwnKeys {
-  const before = key in PEDALS && !Object.values(own).includes(key) ? null : actOfKeyMaybe(key, own);
-  const exchanged = before && before !== act ? { [before]: keyOfAct(act, own) } : {};
-  return { ...own, ...exchanged, [act]: key };
-}
-
-const SHOWN_KEYS: Readonly<Record<string, string>> = {
-  ' ': 'space',
-  ArrowUp: '↑',
-  ArrowDown: '↓',
-  ArrowLeft: '←',
-  ArrowRight: '→',
-};
-
-export function shownKey(key: string): string {
-  return SHOWN_KEYS[key] ?? key;
-}

@@ -1,17 +1,14 @@
 import { COUNT_SCHOOLS } from '@anchorbeat/core';
-import { useState } from 'react';
+import { Kept, useKept } from '../kept/kept.ts';
+import { nextOf } from '../ui/nextOf.ts';
 
-const KEY = 'anchorbeat.countSchool';
 const USUAL = 'beat-parts';
+const IDS = COUNT_SCHOOLS.map(({ id }) => id);
+
+const keptSchool = new Kept('anchorbeat.countSchool', (stored) => IDS.find((id) => id === stored) ?? USUAL);
 
 /** The school the bar is counted in at the podium, kept in this browser, and what goes on to the next one. */
 export function useCountSchool(): readonly [string, () => void] {
-  const [id, setId] = useState(() => localStorage.getItem(KEY) ?? USUAL);
-  const next = () => {
-    const index = COUNT_SCHOOLS.findIndex((school) => school.id === id);
-    const following = COUNT_SCHOOLS[(index + 1) % COUNT_SCHOOLS.length]?.id ?? USUAL;
-    localStorage.setItem(KEY, following);
-    setId(following);
-  };
-  return [id, next];
+  const [id, setId] = useKept(keptSchool);
+  return [id, () => setId(nextOf(IDS, id))];
 }

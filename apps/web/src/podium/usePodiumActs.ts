@@ -1,14 +1,14 @@
 import {
   CLICK_CHOICES,
   FASTEST_PERCENT,
+  performedCount,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
-  tappedTempoMaybe,
   toNumber,
-  type Bar,
+  writtenBar,
   type PerformedSpan,
 } from '@anchorbeat/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
@@ -17,7 +17,10 @@ import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import type { RootState } from '../store/store.ts';
 import { takesEffectToggled } from '../store/transportSlice.ts';
-import type { PodiumAct } from './acts.ts';
+import type { Act, KeyPress } from '../acts/act.ts';
+import { nextOf } from '../ui/nextOf.ts';
+import { useTaps } from '../ui/useTaps.ts';
+import { PODIUM_ACT_NAMES, PODIUM_ACTS, type PodiumAct } from './acts.ts';
 import { nextFade } from './fades.ts';
 import { tempoAt } from './tempoAt.ts';
 
@@ -29,7 +32,6 @@ const OVERLAYS: ReadonlyArray<number | null> = [null, 3, 4, 5, 7, 2];
 
 interface PodiumActsOptions {
   readonly onPlace: () => void;
-  readonly onKeys: () => void;
   readonly onHand: () => void;
   readonly onSchool: () => void;
   readonly onPatterns: () => void;
@@ -37,19 +39,21 @@ interface PodiumActsOptions {
   readonly onLevels: () => void;
 }
 
-/** What the podium's keys, pedals and buttons do. They look at the store when they act, not when they were drawn. */
-export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => void {
+/** What can be done at the podium. The acts look at the store when they act, not when they were drawn. */
+export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<PodiumAct, Act>> {
   const proof = useProof();
   const store = useStore<RootState>();
   const playback = usePlayback();
-  const taps = useRef<number[]>([]);
+  const nextTap = useTaps();
   useEffect(() => () => playback.stop(), [playback]);
   const { piece, compiled } = proof;
   const transport = () => store.getState().transport;
   const entryBar = () => Math.min(store.getState().map.focusBar, piece.bars.length - 1);
   const entryPerformed = () => Math.max(0, compiled.firstPerformed[entryBar()] ?? 0);
   const countIn = (performed: number) =>
-    playback.countIn(proof, performed).catch((error: unknown) => toast((error as Error).message));
+    playback
+      .countIn(proof, performed, { subject: { kind: 'piece' } })
+      .catch((error: unknown) => toast((error as Error).message));
   const goTo = (bar: number) => {
     if (playback.isRunning) return;
     store.dispatch(barSelected({ bar: Math.min(Math.max(bar, 0), piece.bars.length - 1) }));
@@ -58,7 +62,7 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
     const inside = Math.min(Math.max(Math.round(percent), SLOWEST_PERCENT), FASTEST_PERCENT);
     playback.want({ percent: inside });
   };
-  const acts: Readonly<Record<PodiumAct, () => void>> = {
+  const does: Readonly<Record<PodiumAct, () => void>> = {
     run: () => (playback.isRunning ? playback.stop() : void countIn(entryPerformed())),
     again: () => void countIn(playback.isRunning ? playback.entryPerformed : entryPerformed()),
     onward: () => {
@@ -73,25 +77,15 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
     bitFaster: () => setPercent(transport().settings.percent + 1),
     printed: () => setPercent(100),
     tap: () => {
-      taps.current = [...taps.current.slice(-31), performance.now()];
-      const tapped = tappedTempoMaybe(taps.current);
+      const bpm = nextTap();
       const performed = playback.isRunning ? transport().performed : entryPerformed();
-      const bar = piece.bars[compiled.timeline.route.barIndex[performed] ?? 0] as Bar;
-      if (tapped) setPercent((tapped.bpm / toNumber(tempoAt(compiled.timeline, performed, bar).bpm)) * 100);
+      const bar = writtenBar(proof, performed);
+      if (bpm !== null) setPercent((bpm / toNumber(tempoAt(compiled.timeline, performed, bar).bpm)) * 100);
     },
     effect: () => void store.dispatch(takesEffectToggled()),
-    click: () => {
-      const index = CLICK_CHOICES.indexOf(transport().settings.clickOn);
-      playback.want({ clickOn: CLICK_CHOICES[(index + 1) % CLICK_CHOICES.length] ?? 'pulse' });
-    },
-    spoken: () => {
-      const index = SPOKEN_CHOICES.indexOf(transport().settings.spoken);
-      playback.want({ spoken: SPOKEN_CHOICES[(index + 1) % SPOKEN_CHOICES.length] ?? 'nothing' });
-    },
-    overlay: () => {
-      const index = OVERLAYS.indexOf(transport().settings.overlay);
-      playback.want({ overlay: OVERLAYS[(index + 1) % OVERLAYS.length] ?? null });
-    },
+    click: () => playback.want({ clickOn: nextOf(CLICK_CHOICES, transport().settings.clickOn) }),
+    spoken: () => playback.want({ spoken: nextOf(SPOKEN_CHOICES, transport().settings.spoken) }),
+    overlay: () => playback.want({ overlay: nextOf(OVERLAYS, transport().settings.overlay) }),
     levels: options.onLevels,
     fade: () => playback.want({ fade: nextFade(transport().settings.fade) }),
     mute: () => playback.toggleMute(),
@@ -110,13 +104,12 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
     hand: options.onHand,
     patterns: options.onPatterns,
     pedal: options.onPedal,
-    keys: options.onKeys,
   };
   /** The bars selected on the map; where only one is, four from the one being heard or entered. */
   const wantedLoop = (): PerformedSpan => {
     const { anchorBar, focusBar } = store.getState().map;
     const [first, last] = [Math.min(anchorBar, focusBar), Math.max(anchorBar, focusBar)];
-    const count = compiled.timeline.route.barIndex.length;
+    const count = performedCount(compiled.timeline);
     const isSpan = last > first && last < piece.bars.length;
     const from = isSpan
       ? Math.max(0, compiled.firstPerformed[first] ?? 0)
@@ -125,7 +118,11 @@ export function usePodiumActs(options: PodiumActsOptions): (act: PodiumAct) => v
         : entryPerformed();
     return { from, to: Math.min(count, from + (isSpan ? last - first + 1 : LOOP_BARS)) };
   };
-  return (act) => acts[act]();
+  const entries = PODIUM_ACT_NAMES.map((name) => [
+    name,
+    { id: `podium.${name}`, ...PODIUM_ACTS[name], does: () => does[name]() },
+  ]);
+  return Object.fromEntries(entries) as Readonly<Record<PodiumAct, Act>>;
 }
 
 async function toggleFullScreen(): Promise<void> {
@@ -146,7 +143,8 @@ export function useTypedPlace() {
     else if (place.value.kind === 'go' && !playback.isRunning)
       store.dispatch(barSelected({ bar: place.value.bar }));
   };
-  const onKey = (key: string): boolean => {
+  const onKey = ({ key, command }: KeyPress): boolean => {
+    if (command) return false;
     if (typed === null && !/^\d$/.test(key)) return false;
     if (key === 'Enter') enter();
     else if (key === 'Escape') setTyped(null);

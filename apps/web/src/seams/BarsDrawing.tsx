@@ -1,6 +1,6 @@
 import { performedGeometry, pulseOf, type BarGeometry, type LineScale, type Seam } from '@anchorbeat/core';
 import { useRef, type ReactNode } from 'react';
-import type { Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
 import { beadPoint } from '../line/beadPlace.ts';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
@@ -39,7 +39,7 @@ export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under }: BarsDr
   const shrunk = Math.min(1, Math.max(0.3, room / (seconds * pixelsPerSecond)));
   const height = TOP_PX + BOTTOM_PX + (under ? UNDER_PX : 0);
   const scale: LineScale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 250 };
-  const bars = performedGeometry(proof.piece, proof.compiled, scale, {
+  const bars = performedGeometry(proof, scale, {
     performed: from,
     widthPx: seconds * pixelsPerSecond - 1,
   });

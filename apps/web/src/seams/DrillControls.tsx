@@ -1,10 +1,10 @@
 import { DRILL_CLICKS } from '@anchorbeat/core';
-import { Button } from '../ui/Button.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
-import { useKeys } from '../ui/useKeys.ts';
+import { nextOf } from '../ui/nextOf.ts';
+import { drillAct, markActs, runAct, tempoActs } from './drillActs.ts';
+import { ActButton, ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import type { Drilling } from './useDrill.ts';
 
-const PERCENT_STEP = 5;
 const ROUNDS: ReadonlyArray<number | null> = [null, 1, 3, 5, 10];
 
 interface DrillControlsProps {
@@ -22,53 +22,46 @@ export function DrillControls({ drilling, fewestContext, name }: DrillControlsPr
     change({
       context: { before: Math.max(fewestContext, before + by), after: Math.max(fewestContext, after + by) },
     });
-  const next = <T,>(list: readonly T[], now: T) => list[(list.indexOf(now) + 1) % list.length] as T;
-  const acts: Readonly<Record<string, () => void>> = {
-    ' ': () => (isRunning ? drilling.stop() : void drilling.start()),
-    '[': () => change({ percent: drill.percent - PERCENT_STEP }),
-    ']': () => change({ percent: drill.percent + PERCENT_STEP }),
-    '+': () => widen(1),
-    '-': () => widen(-1),
-    '−': () => widen(-1),
-    c: () => change({ click: next(DRILL_CLICKS, drill.click) }),
-    u: () => change({ rounds: next(ROUNDS, drill.rounds) }),
-    g: () => drilling.mark('good'),
-    a: () => drilling.mark('again'),
-    PageDown: () => drilling.mark('good'),
-    PageUp: () => drilling.mark('again'),
-    'pedal 64': () => drilling.mark('good'),
-    'pedal 67': () => drilling.mark('again'),
+  const acts = {
+    run: runAct(isRunning, name, () => (isRunning ? drilling.stop() : void drilling.start())),
+    fewer: drillAct('fewer', '-', 'fewer bars around it', () => widen(-1), { label: '', alsoKeys: ['−'] }),
+    more: drillAct('more', '+', 'more bars around it', () => widen(1), {
+      state: before === after ? `${before} either side` : `${before} before, ${after} after`,
+    }),
+    ...tempoActs(drilling),
+    click: drillAct('click', 'c', 'what clicks', () => change({ click: nextOf(DRILL_CLICKS, drill.click) }), {
+      state: `click: ${drill.click}`,
+    }),
+    rounds: drillAct(
+      'rounds',
+      'u',
+      'how many times',
+      () => change({ rounds: nextOf(ROUNDS, drill.rounds) }),
+      {
+        state: roundsWords(drill.rounds),
+      },
+    ),
+    ...markActs(drilling.mark),
   };
-  useKeys(({ key, command }) => {
-    const act = command ? undefined : acts[key];
-    act?.();
-    return act !== undefined;
-  });
-  const hint = (key: string, label: string) => (
-    <KeyHint keyName={key === '-' ? '−' : key} label={label} onPress={acts[key] as () => void} />
-  );
+  useActs('view', Object.values(acts));
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5">
-      <Button filled onClick={acts[' ']} className="flex items-center gap-2">
-        <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
-        {isRunning ? 'Stop' : name}
-      </Button>
-      {hint('-', '')}
-      {hint('+', before === after ? `${before} either side` : `${before} before, ${after} after`)}
-      {hint('[', '')}
-      {hint(']', `${Math.round(drill.percent)} %`)}
-      {hint('c', `click: ${drill.click}`)}
-      {hint(
-        'u',
-        drill.rounds === null ? 'round and round' : drill.rounds === 1 ? 'once' : `${drill.rounds} times`,
-      )}
+      <ActButton act={acts.run} filled />
+      {[acts.fewer, acts.more, acts.slower, acts.faster, acts.click, acts.rounds].map((act) => (
+        <ActHint key={act.id} act={act} />
+      ))}
       <span className="flex basis-full items-center gap-2.5">
-        {hint('g', 'good')}
-        {hint('a', 'again')}
+        <ActHint act={acts.good} />
+        <ActHint act={acts.again} />
         <LastMark drilling={drilling} />
       </span>
     </div>
   );
+}
+
+function roundsWords(rounds: number | null): string {
+  if (rounds === null) return 'round and round';
+  return rounds === 1 ? 'once' : `${rounds} times`;
 }
 
 /** What the log says of the last run. */

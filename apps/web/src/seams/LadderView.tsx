@@ -14,11 +14,11 @@ import {
 } from '@anchorbeat/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
-import { Button } from '../ui/Button.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
-import { useKeys } from '../ui/useKeys.ts';
+import { drillAct, markActs, runAct } from './drillActs.ts';
 import { LadderForm } from './LadderForm.tsx';
 import type { Target } from './target.ts';
+import { ActButton, ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import type { Drilling } from './useDrill.ts';
 
 interface LadderViewProps {
@@ -50,26 +50,19 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
     const on = rungs[next.rung];
     if (wasRunning && !next.isDone && on) climb(on);
   };
-  const acts: Readonly<Record<string, () => void>> = {
-    ' ': () => (drilling.isRunning ? drilling.stop() : climb(rung)),
-    g: () => mark('good'),
-    a: () => mark('again'),
-    PageDown: () => mark('good'),
-    PageUp: () => mark('again'),
-    'pedal 64': () => mark('good'),
-    'pedal 67': () => mark('again'),
-    ArrowRight: () => goTo(state.rung + 1),
-    ArrowLeft: () => goTo(state.rung - 1),
-  };
   const goTo = (to: number) => {
     if (drilling.isRunning) drilling.stop();
     setState({ ...LADDER_START, rung: Math.min(Math.max(to, 0), rungs.length - 1) });
   };
-  useKeys(({ key, command }) => {
-    const act = command ? undefined : acts[key];
-    act?.();
-    return act !== undefined;
-  });
+  const acts = {
+    run: runAct(drilling.isRunning, 'Run this rung', () =>
+      drilling.isRunning ? drilling.stop() : climb(rung),
+    ),
+    ...markActs(mark),
+    lower: drillAct('lower', 'ArrowLeft', 'a rung lower', () => goTo(state.rung - 1), { label: '' }),
+    higher: drillAct('higher', 'ArrowRight', 'a rung higher', () => goTo(state.rung + 1), { label: 'rung' }),
+  };
+  useActs('view', Object.values(acts));
   return (
     <section aria-label="Ladder" className="grid grid-cols-[minmax(0,1fr)_15.5rem] gap-6">
       <div>
@@ -82,18 +75,11 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
           {state.isDone ? 'That was the top: let it rest, and try it without.' : streakWords(state, plan)}
         </p>
         <div className="mt-3 flex flex-wrap items-center gap-2.5">
-          <Button filled onClick={acts[' ']} className="flex items-center gap-2">
-            <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
-            {drilling.isRunning ? 'Stop' : 'Run this rung'}
-          </Button>
-          <Button onClick={acts['g']}>
-            <kbd className="mr-2 rounded border border-current px-1.5 text-xs">g</kbd>Good
-          </Button>
-          <Button onClick={acts['a']}>
-            <kbd className="mr-2 rounded border border-current px-1.5 text-xs">a</kbd>Again
-          </Button>
-          <KeyHint keyName="←" label="" onPress={acts['ArrowLeft'] as () => void} />
-          <KeyHint keyName="→" label="rung" onPress={acts['ArrowRight'] as () => void} />
+          <ActButton act={acts.run} filled />
+          <ActButton act={{ ...acts.good, label: 'Good' }} />
+          <ActButton act={{ ...acts.again, label: 'Again' }} />
+          <ActHint act={acts.lower} />
+          <ActHint act={acts.higher} />
         </div>
         <p className="mt-2 text-[0.9rem] text-quiet">
           Right pedal or page down is good, left pedal or page up again; while it sounds, the next rung begins
@@ -115,16 +101,16 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
 }
 
 function useRungs(target: Target, { drill }: Drilling, plan: LadderPlan): readonly Rung[] {
-  const { piece, compiled } = useProof();
+  const proof = useProof();
   return useMemo(
     () =>
       rungsOf(plan, {
-        printedBpm: printedBpmMaybe(piece, compiled, target.place) ?? 100,
-        phrase: phraseAround(piece, compiled, performedOfPlaceMaybe(compiled, target.place) ?? 0),
-        sections: sectionsOf(piece),
+        printedBpm: printedBpmMaybe(proof, target.place) ?? 100,
+        phrase: phraseAround(proof, performedOfPlaceMaybe(proof.compiled, target.place) ?? 0),
+        sections: sectionsOf(proof.piece),
         drill,
       }),
-    [piece, compiled, target, drill, plan],
+    [proof, target, drill, plan],
   );
 }
 

@@ -1,11 +1,12 @@
-import { DRILL_WAYS, drillSpanMaybe, promptFor, WAYS, type DrillWay } from '@anchorbeat/core';
+import { DRILL_WAYS, drillSpanMaybe, writtenBar, promptFor, WAYS, type DrillWay } from '@anchorbeat/core';
 import { useState } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
-import { Button } from '../ui/Button.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
-import { useKeys } from '../ui/useKeys.ts';
+import { nextOf } from '../ui/nextOf.ts';
+import { drillAct, markActs, runAct, tempoActs } from './drillActs.ts';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import type { Target } from './target.ts';
+import { ActButton, ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import type { Drilling } from './useDrill.ts';
 
 const OFF_WAYS = DRILL_WAYS.filter((way) => way !== 'play');
@@ -20,37 +21,32 @@ interface OffViewProps {
 
 /** The same place with voice, hands and feet: what each bar wants, said before the count-off, rated before and after. */
 export function OffView({ target, drilling, way, onWay }: OffViewProps) {
-  const { piece, compiled } = useProof();
+  const proof = useProof();
   const [before, setBefore] = useState<number | null>(null);
   const { drill, isRunning, last } = drilling;
-  const shown = way === 'play' ? 'speak' : way;
+  const shown: DrillWay = way === 'play' ? 'speak' : way;
   const { name, does, caution, click, spoken } = WAYS[shown];
-  const span = drillSpanMaybe(compiled, target.place, drill.context);
-  const bars = Array.from(
-    { length: span ? span.to - span.from : 0 },
-    (_, index) => piece.bars[compiled.timeline.route.barIndex[(span?.from ?? 0) + index] ?? 0],
-  ).filter((bar) => bar !== undefined);
+  const span = drillSpanMaybe(proof.compiled, target.place, drill.context);
+  const bars = span
+    ? Array.from({ length: span.to - span.from }, (_, index) => writtenBar(proof, span.from + index))
+    : [];
   /** Before anything was run off the instruments it says how it went before, after it how it goes now. */
   const isAfter = last !== null && last.way !== 'play';
   const rate = (rating: number) => (isAfter ? drilling.amend({ ratingAfter: rating }) : setBefore(rating));
-  const acts: Readonly<Record<string, () => void>> = {
-    ' ': () =>
-      isRunning
-        ? drilling.stop()
-        : void drilling.start({ drill: { ...drill, click, spoken }, way: shown, ratingBefore: before }),
-    w: () => onWay(OFF_WAYS[(OFF_WAYS.indexOf(shown) + 1) % OFF_WAYS.length] ?? 'speak'),
-    '[': () => drilling.change({ percent: drill.percent - 5 }),
-    ']': () => drilling.change({ percent: drill.percent + 5 }),
-    g: () => drilling.mark('good'),
-    a: () => drilling.mark('again'),
+  const run = () =>
+    isRunning
+      ? drilling.stop()
+      : void drilling.start({ drill: { ...drill, click, spoken }, way: shown, ratingBefore: before });
+  const acts = {
+    run: runAct(isRunning, name, run),
+    way: drillAct('way', 'w', 'next way', () => onWay(nextOf(OFF_WAYS, shown))),
+    ...tempoActs(drilling),
+    ...markActs(drilling.mark),
   };
-  useKeys(({ key, command }) => {
-    if (command) return false;
-    if (/^[1-5]$/.test(key)) rate(Number(key));
-    else if (acts[key]) acts[key]();
-    else return false;
-    return true;
-  });
+  const rates = RATINGS.map((rating) =>
+    drillAct(`rate${rating}`, rating, `it went ${rating} of 5`, () => rate(Number(rating))),
+  );
+  useActs('view', [...Object.values(acts), ...rates]);
   return (
     <section aria-label="Off the instruments">
       <div className="flex flex-wrap gap-3">
@@ -65,7 +61,7 @@ export function OffView({ target, drilling, way, onWay }: OffViewProps) {
             {WAYS[each].name}
           </button>
         ))}
-        <KeyHint keyName="w" label="next way" onPress={acts['w'] as () => void} />
+        <ActHint act={acts.way} />
       </div>
       <p className="mt-4 text-xl">{does}</p>
       <ol className="mt-3 grid gap-1" aria-label={`${name}, bar by bar`}>
@@ -81,14 +77,10 @@ export function OffView({ target, drilling, way, onWay }: OffViewProps) {
         </p>
       )}
       <div className="mt-5 flex flex-wrap items-center gap-3">
-        <Button filled onClick={acts[' ']} className="flex items-center gap-2">
-          <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
-          {isRunning ? 'Stop' : name}
-        </Button>
-        <KeyHint keyName="[" label="" onPress={acts['['] as () => void} />
-        <KeyHint keyName="]" label={`${Math.round(drill.percent)} %`} onPress={acts[']'] as () => void} />
-        <KeyHint keyName="g" label="good" onPress={acts['g'] as () => void} />
-        <KeyHint keyName="a" label="again" onPress={acts['a'] as () => void} />
+        <ActButton act={acts.run} filled />
+        {[acts.slower, acts.faster, acts.good, acts.again].map((act) => (
+          <ActHint key={act.id} act={act} />
+        ))}
       </div>
       <div className="mt-5 grid gap-2">
         <ToggleGroup

@@ -16,11 +16,11 @@ import {
 import { useMemo, useState } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
 import { Note } from '../line/NoteText.tsx';
-import { Button } from '../ui/Button.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
-import { useKeys } from '../ui/useKeys.ts';
+import { drillAct, runAct, tempoActs } from './drillActs.ts';
 import { BarsDrawing } from './BarsDrawing.tsx';
 import { placeName, type Target } from './target.ts';
+import { ActButton, ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import type { Drilling } from './useDrill.ts';
 import { useExercise } from './useExercise.ts';
 
@@ -49,18 +49,13 @@ export function ReadsAsView({ target, drilling }: { readonly target: Target; rea
       ),
     [piece, compiled, barIndex, count, percent, pulse],
   );
-  const acts: Readonly<Record<string, () => void>> = {
-    w: () => setChosen(chosen + 1),
-    ArrowLeft: () => setOffset(offset - 1),
-    ArrowRight: () => setOffset(offset + 1),
-    '[': () => drilling.change({ percent: percent - 5 }),
-    ']': () => drilling.change({ percent: percent + 5 }),
+  const acts = {
+    pulse: drillAct('pulse', 'w', 'another pulse', () => setChosen(chosen + 1)),
+    back: drillAct('barBack', 'ArrowLeft', 'the bar before', () => setOffset(offset - 1), { label: '' }),
+    on: drillAct('barOn', 'ArrowRight', 'another bar', () => setOffset(offset + 1)),
+    ...tempoActs(drilling),
   };
-  useKeys(({ key, command }) => {
-    const act = command ? undefined : acts[key];
-    act?.();
-    return act !== undefined;
-  });
+  useActs('view', Object.values(acts));
   return (
     <section aria-label="Reads as">
       <div className="flex flex-wrap items-center gap-x-3">
@@ -70,10 +65,9 @@ export function ReadsAsView({ target, drilling }: { readonly target: Target; rea
           </span>
           , read under <Note value={pulse} />
         </p>
-        <KeyHint keyName="w" label="another pulse" onPress={acts['w'] as () => void} />
-        <KeyHint keyName="←" label="" onPress={acts['ArrowLeft'] as () => void} />
-        <KeyHint keyName="→" label="another bar" onPress={acts['ArrowRight'] as () => void} />
-        <KeyHint keyName="]" label={`${Math.round(percent)} %`} onPress={acts[']'] as () => void} />
+        {Object.values(acts).map((act) => (
+          <ActHint key={act.id} act={act} />
+        ))}
       </div>
       {!bar.rhythm && (
         <p className="mt-1 text-quiet">No notes are written in this bar, so its small notes are read.</p>
@@ -97,18 +91,12 @@ function BothReadings({ reading }: { readonly reading: ReadsAs }) {
   );
   const { proof, isRunning, toggle } = useExercise(both, { soundsRhythm: true, countsEachRound: true });
   const seconds = proof.compiled.timeline.barStartSeconds[written.bars.length] ?? 0;
-  useKeys(({ key, command }) => {
-    if (key !== ' ' || command) return false;
-    toggle();
-    return true;
-  });
+  const run = runAct(isRunning, 'One after the other', toggle);
+  useActs('view', [run]);
   return (
     <>
       <div className="mt-2 flex flex-wrap items-center gap-4">
-        <Button filled onClick={toggle} className="flex items-center gap-2">
-          <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
-          {isRunning ? 'Stop' : 'One after the other'}
-        </Button>
+        <ActButton act={run} filled />
         <p className="text-lg">
           What was <Note value={beatBefore} /> is now <Note value={beatAfter} />; both last{' '}
           <span className="numeral">{seconds.toFixed(2)} s</span>.

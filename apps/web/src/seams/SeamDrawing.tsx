@@ -43,7 +43,7 @@ export function SeamDrawing({ seam }: { readonly seam: Seam }) {
   const scale: LineScale = { trueTo: 'time', pixelsPerSecond: perSecond, pixelsPerWhole: 250 };
   const barAt = (performed: number) => piece.bars[route.barIndex[performed] ?? 0] as Bar;
   const one = (performed: number) =>
-    performedGeometry(piece, compiled, scale, { performed, widthPx: 1 }) as [BarGeometry];
+    performedGeometry({ piece, compiled }, scale, { performed, widthPx: 1 }) as [BarGeometry];
   const [before, after] = [one(seam.performed - 1), one(seam.performed)];
   const anchorX = before[0].widthPx;
   const end = anchorX + after[0].widthPx;

@@ -33,7 +33,7 @@ export function SeamRow({ told, isShown, readiness, onChoose }: SeamRowProps) {
           </span>
           <span className="block truncate text-[0.95rem] text-quiet">
             {seam.changes.includes('meter') && bar && `${formatMeter(bar.meter)}, `}
-            {seamWords(piece, compiled.timeline, seam)}
+            {seamWords({ piece, compiled }, seam)}
           </span>
         </span>
         {readiness !== null && (

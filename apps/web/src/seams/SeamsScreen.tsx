@@ -1,147 +1,78 @@
 import type { DrillResponse } from '@anchorbeat/contract';
-import {
-  barOfPlaceMaybe,
-  PLAIN_DRILL,
-  PLAIN_LADDER,
-  readinessOf,
-  SEAM_KINDS,
-  sectionsOf,
-  type DrillSettings,
-  type DrillWay,
-  type LadderPlan,
-  type SeamKind,
-} from '@anchorbeat/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { barOfPlaceMaybe, readinessOf, sectionsOf } from '@anchorbeat/core';
+import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../app/PieceLayout.tsx';
 import { LevelsDialog } from '../podium/LevelsDialog.tsx';
-import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useListRunsQuery } from '../store/api.ts';
-import { barSelected } from '../store/mapSlice.ts';
 import { sendWaiting } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
-import { useKeys } from '../ui/useKeys.ts';
 import { ReadinessStrip } from './ReadinessStrip.tsx';
 import { placedRun } from './RecordView.tsx';
 import { SavedDrills } from './SavedDrills.tsx';
 import { SeamRow } from './SeamRow.tsx';
+import { FIRST_SEAMS, seamsAfter, type SeamsState } from './seamsState.ts';
 import { barsTargetMaybe, seamTarget, targetKey, type Target, type ToldSeam } from './target.ts';
 import { TargetView } from './TargetView.tsx';
 import { useDrill } from './useDrill.ts';
-import { useKeptDrills } from './useKeptDrills.ts';
-import { ORDERS, REHEARSED, useToldSeams, type SeamWishes } from './useToldSeams.ts';
-import { viewOfKeyMaybe, type SeamView } from './views.ts';
-
-const KINDS: ReadonlyArray<SeamKind | null> = [null, ...SEAM_KINDS];
-const FIRST_WISHES: SeamWishes = {
-  order: 'worst first',
-  kind: null,
-  section: null,
-  rehearsed: 'rehearsed or not',
-};
+import { useKeptDrills, type OpenDrill } from './useKeptDrills.ts';
+import { useSeamsActs } from './useSeamsActs.ts';
+import type { SeamWishes } from './seamWishes.ts';
+import { useToldSeams } from './useToldSeams.ts';
+import { viewActs, type SeamView } from './views.ts';
 
 /** Every transition of the piece, worst first: what changes, what holds, what goes wrong; each run, drilled and logged from here. */
 export function SeamsScreen() {
   usePlaceTheme('desk');
   const { piece, compiled } = useProof();
-  const dispatch = useAppDispatch();
-  const navigate = useNavigate();
-  const playback = usePlayback();
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const { runs, records } = useRecords(pieceId);
-  const [wishes, setWishes] = useState(FIRST_WISHES);
-  const [chosenBar, setChosenBar] = useState<number | null>(null);
-  const [view, setView] = useState<SeamView>('card');
-  const [drill, setDrill] = useState<DrillSettings>(PLAIN_DRILL);
-  const [ladder, setLadder] = useState<LadderPlan>(PLAIN_LADDER);
-  const [way, setWay] = useState<DrillWay>('speak');
-  const [isLevelling, setLevelling] = useState(false);
-  const [search, setSearch] = useSearchParams();
+  const [state, dispatchSeams] = useReducer(seamsAfter, FIRST_SEAMS);
   const byBar = useMemo(() => new Map(records.map((record) => [record.barIndex, record])), [records]);
-  const seams = useToldSeams(wishes, byBar);
-  const sections = useMemo(() => sectionsOf(piece), [piece]);
-  const index = Math.max(
-    0,
-    seams.findIndex(({ barIndex }) => barIndex === chosenBar),
-  );
-  const told = seams[index];
-  const barsText = search.get('bars');
-  const target = useMemo((): Target | null => {
-    const bars = barsTargetMaybe(compiled, barsText);
-    const atBar = bars?.place.bars === 1 && seams.find(({ barIndex }) => barIndex === bars.place.barIndex);
-    const seam = atBar || told;
-    if (bars && !atBar) return bars;
-    return seam ? seamTarget(compiled, seam) : null;
-  }, [compiled, barsText, told, seams]);
+  const seams = useToldSeams(state.wishes, byBar);
+  const { target, barsText, setBars } = useTarget(seams, state.chosenBar);
   const shownBar = target?.kind === 'seam' ? target.place.barIndex : null;
-  const shownAt = seams.findIndex(({ barIndex }) => barIndex === shownBar);
-  const drilling = useDrill(target, drill, setDrill);
+  const drilling = useDrill(target, state.drill, (drill) => dispatchSeams({ kind: 'drillSet', drill }));
   const kept = useKeptDrills(pieceId);
-  const chooseBar = (barIndex: number) => {
-    if (playback.isRunning) playback.stop();
-    setChosenBar(barIndex);
-    if (barsText !== null) setSearch({}, { replace: true });
+  const [isLevelling, setLevelling] = useState(false);
+  const chooseBar = (bar: number) => {
+    drilling.stop();
+    dispatchSeams({ kind: 'chosen', bar });
+    if (barsText !== null) setBars(null);
   };
-  const choose = (place: number) => {
-    const next = seams[Math.min(Math.max(place, 0), seams.length - 1)];
-    if (next) chooseBar(next.barIndex);
+  const onView = (view: SeamView) => {
+    drilling.stop();
+    dispatchSeams({ kind: 'viewed', view });
   };
-  const wish = (changes: Partial<SeamWishes>) => setWishes({ ...wishes, ...changes });
-  const next = <T,>(list: readonly T[], now: T) => list[(list.indexOf(now) + 1) % list.length] as T;
   const openDrill = (keptDrill: DrillResponse) => {
-    if (playback.isRunning) playback.stop();
-    const opened = kept.open(keptDrill);
-    setDrill(opened.drill);
-    setLadder(opened.ladder ?? PLAIN_LADDER);
-    setWay(opened.way === 'play' ? 'speak' : opened.way);
-    setView(opened.ladder ? 'ladder' : opened.way === 'play' ? 'card' : 'off');
-    const bar = barOfPlaceMaybe(compiled.labels, opened.place) ?? 0;
-    if (opened.place.kind === 'seam') {
-      setWishes({ ...FIRST_WISHES, order: wishes.order });
-      chooseBar(bar);
-    } else setSearch({ bars: `${bar}-${bar + opened.place.bars - 1}` }, { replace: true });
+    drilling.stop();
+    const drill = kept.open(keptDrill);
+    const bar = barOfPlaceMaybe(compiled.labels, drill.place) ?? 0;
+    dispatchSeams({ kind: 'opened', drill, bar });
+    setBars(drill.place.kind === 'seam' ? null : `${bar}-${bar + drill.place.bars - 1}`);
   };
-  const keep = () => {
-    if (!target) return;
-    kept.keep(target, {
-      drill,
-      ladder: view === 'ladder' ? ladder : null,
-      way: view === 'off' ? way : 'play',
-    });
-  };
-  const toMap = () => {
-    if (!target) return;
-    dispatch(barSelected({ bar: target.place.barIndex }));
-    void navigate('../map', { relative: 'path' });
-  };
-  const act: Readonly<Record<string, () => void>> = {
-    ArrowDown: () => choose(shownAt + 1),
-    ArrowUp: () => choose(shownAt - 1),
-    Home: () => choose(0),
-    End: () => choose(seams.length - 1),
-    o: () => wish({ order: next(ORDERS, wishes.order) }),
-    k: () => wish({ kind: next(KINDS, wishes.kind) }),
-    s: () => wish({ section: next([null, ...sections], wishes.section) }),
-    n: () => wish({ rehearsed: next(REHEARSED, wishes.rehearsed) }),
-    p: keep,
-    m: toMap,
-    v: () => setLevelling(true),
-  };
-  useKeys(({ key, command }) => {
-    if (command) return false;
-    const wanted = viewOfKeyMaybe(key);
-    if (wanted && target) {
-      if (playback.isRunning) drilling.stop();
-      setView(wanted);
-    } else if (act[key]) act[key]();
-    else return false;
-    return true;
+  const acts = useSeamsActs({
+    state,
+    dispatchSeams,
+    seams,
+    target,
+    chooseBar,
+    onKeep: (placed) => kept.keep(placed, drillToKeep(state)),
+    onLevels: () => setLevelling(true),
   });
-  const hint = (key: string, label: string) => (
-    <KeyHint keyName={key} label={label} onPress={act[key] as () => void} />
-  );
+  const views = viewActs(state.view, target !== null, onView);
+  useActs('screen', [...Object.values(acts), ...views]);
+  const hasSections = sectionsOf(piece).length > 0;
+  const filters = [
+    acts.order,
+    acts.kind,
+    ...(hasSections ? [acts.section] : []),
+    acts.rehearsed,
+    acts.levels,
+  ];
   return (
     <main className="flex h-full min-w-0 flex-col">
       <header className="border-b-2 border-faint px-6 pt-4 pb-1">
@@ -149,18 +80,16 @@ export function SeamsScreen() {
           <h1 className="text-3xl font-bold">{seams.length === 1 ? '1 seam' : `${seams.length} seams`}</h1>
           <p className="truncate text-lg text-quiet">{piece.title}</p>
           <div className="ml-auto flex flex-wrap gap-x-3">
-            {hint('o', wishes.order)}
-            {hint('k', wishes.kind ?? 'every kind')}
-            {sections.length > 0 && hint('s', wishes.section ?? 'every section')}
-            {hint('n', wishes.rehearsed)}
-            {hint('v', 'levels')}
+            {filters.map((act) => (
+              <ActHint key={act.id} act={act} />
+            ))}
           </div>
         </div>
         <ReadinessStrip records={records} shownBar={shownBar} onChoose={chooseBar} />
       </header>
       <div className="flex min-h-0 flex-1">
         <section aria-label="Seams" className="flex w-[22rem] shrink-0 flex-col border-r-2 border-faint">
-          <SeamList seams={seams} index={shownAt} onChoose={choose} byBar={byBar} />
+          <SeamList seams={seams} shownBar={shownBar} onChoose={chooseBar} byBar={byBar} />
           <SavedDrills drills={kept.drills} onOpen={openDrill} onRemove={kept.remove} />
         </section>
         <section
@@ -172,28 +101,42 @@ export function SeamsScreen() {
               key={targetKey(target)}
               target={target}
               drilling={drilling}
-              view={view}
-              onView={(wanted) => {
-                if (playback.isRunning) drilling.stop();
-                setView(wanted);
-              }}
-              onKeep={keep}
-              onMap={toMap}
-              ladder={ladder}
-              onLadder={setLadder}
-              way={way}
-              onWay={setWay}
+              state={state}
+              dispatchSeams={dispatchSeams}
+              acts={[...views.filter(({ may }) => may), acts.keep, acts.map]}
               runs={runs}
               record={target.kind === 'seam' ? (byBar.get(target.place.barIndex) ?? null) : null}
             />
           ) : (
-            <p className="mt-10 text-lg text-quiet">{nothingWords(wishes, compiled.seams.length)}</p>
+            <p className="mt-10 text-lg text-quiet">{nothingWords(state.wishes, compiled.seams.length)}</p>
           )}
         </section>
       </div>
       {isLevelling && <LevelsDialog onClose={() => setLevelling(false)} />}
     </main>
   );
+}
+
+/** What of a state is kept with a drill: the ladder or the way only where it is being looked at. */
+function drillToKeep({ drill, ladder, way, view }: SeamsState): Omit<OpenDrill, 'place'> {
+  return { drill, ladder: view === 'ladder' ? ladder : null, way: view === 'off' ? way : 'play' };
+}
+
+/** What is looked at: the bars in the address, else the chosen seam, else the first. */
+function useTarget(seams: readonly ToldSeam[], chosenBar: number | null) {
+  const { compiled } = useProof();
+  const [search, setSearch] = useSearchParams();
+  const barsText = search.get('bars');
+  const told = seams.find(({ barIndex }) => barIndex === chosenBar) ?? seams[0];
+  const target = useMemo((): Target | null => {
+    const bars = barsTargetMaybe(compiled, barsText);
+    const atBar = bars?.place.bars === 1 && seams.find(({ barIndex }) => barIndex === bars.place.barIndex);
+    const seam = atBar || told;
+    if (bars && !atBar) return bars;
+    return seam ? seamTarget(compiled, seam) : null;
+  }, [compiled, barsText, told, seams]);
+  const setBars = (bars: string | null) => setSearch(bars === null ? {} : { bars }, { replace: true });
+  return { target, barsText, setBars };
 }
 
 /** The log of the piece, and how ready each seam is by it. */
@@ -217,12 +160,13 @@ function nothingWords({ kind, section, rehearsed }: SeamWishes, count: number): 
 
 interface SeamListProps {
   readonly seams: readonly ToldSeam[];
-  readonly index: number;
-  readonly onChoose: (index: number) => void;
+  readonly shownBar: number | null;
+  readonly onChoose: (barIndex: number) => void;
   readonly byBar: ReadonlyMap<number, { readonly readiness: number | null }>;
 }
 
-function SeamList({ seams, index, onChoose, byBar }: SeamListProps) {
+function SeamList({ seams, shownBar, onChoose, byBar }: SeamListProps) {
+  const index = seams.findIndex(({ barIndex }) => barIndex === shownBar);
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     list.current?.children[index]?.scrollIntoView({ block: 'nearest' });
@@ -235,7 +179,7 @@ function SeamList({ seams, index, onChoose, byBar }: SeamListProps) {
           told={told}
           isShown={place === index}
           readiness={byBar.get(told.barIndex)?.readiness ?? null}
-          onChoose={() => onChoose(place)}
+          onChoose={() => onChoose(told.barIndex)}
         />
       ))}
     </ol>

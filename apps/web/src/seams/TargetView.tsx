@@ -1,7 +1,8 @@
-import type { DrillWay, LadderPlan, SeamReadiness } from '@anchorbeat/core';
+import type { SeamReadiness } from '@anchorbeat/core';
 import { performedOfPlaceMaybe } from '@anchorbeat/core';
+import type { Act } from '../acts/act.ts';
+import { ActHint } from '../acts/ActButton.tsx';
 import { useProof } from '../app/PieceLayout.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
 import { BarsDrawing } from './BarsDrawing.tsx';
 import { DrillControls } from './DrillControls.tsx';
 import { LadderView } from './LadderView.tsx';
@@ -12,26 +13,22 @@ import { SeamCard, seamSummary } from './SeamCard.tsx';
 import { placeName, type Target } from './target.ts';
 import { TrainerView } from './TrainerView.tsx';
 import type { Drilling } from './useDrill.ts';
-import { SEAM_VIEW_NAMES, SEAM_VIEWS, type SeamView } from './views.ts';
+import type { SeamsAction, SeamsState } from './seamsState.ts';
 
 interface TargetViewProps {
   readonly target: Target;
   readonly drilling: Drilling;
-  readonly view: SeamView;
-  readonly onView: (view: SeamView) => void;
-  readonly onKeep: () => void;
-  readonly onMap: () => void;
-  readonly ladder: LadderPlan;
-  readonly onLadder: (plan: LadderPlan) => void;
-  readonly way: DrillWay;
-  readonly onWay: (way: DrillWay) => void;
+  readonly state: SeamsState;
+  readonly dispatchSeams: (action: SeamsAction) => void;
+  /** What else can be done with it: other ways to look at it, keeping it, going to the map. */
+  readonly acts: readonly Act[];
   readonly runs: readonly PlacedRun[];
   readonly record: SeamReadiness | null;
 }
 
 /** A place and everything that can be done with it. */
 export function TargetView(props: TargetViewProps) {
-  const { target, drilling, view, onView, record } = props;
+  const { target, drilling, acts, record } = props;
   const proof = useProof();
   const { compiled, piece } = proof;
   const score = target.kind === 'seam' ? target.told.seam.difficulty.score : null;
@@ -68,18 +65,9 @@ export function TargetView(props: TargetViewProps) {
         aria-label="What to do here"
         className="mt-2 mb-3 flex flex-wrap gap-x-2.5 border-b-2 border-faint pb-2"
       >
-        {SEAM_VIEW_NAMES.filter((name) => name !== view).map((name) => (
-          <KeyHint
-            key={name}
-            keyName={SEAM_VIEWS[name].shownKey}
-            label={SEAM_VIEWS[name].name}
-            onPress={() => onView(name)}
-          />
+        {acts.map((act) => (
+          <ActHint key={act.id} act={act} />
         ))}
-        <span className="ml-auto flex gap-x-2.5">
-          <KeyHint keyName="p" label="keep" onPress={props.onKeep} />
-          <KeyHint keyName="m" label="map" onPress={props.onMap} />
-        </span>
       </nav>
       {drilling.isRestDue && (
         <p role="alert" className="mb-3 rounded-lg border-l-4 border-entry bg-raised px-4 py-2">
@@ -92,13 +80,27 @@ export function TargetView(props: TargetViewProps) {
 }
 
 function View(props: TargetViewProps) {
-  const { target, drilling, view } = props;
+  const { target, drilling, state, dispatchSeams } = props;
   const proof = useProof();
-  switch (view) {
+  switch (state.view) {
     case 'ladder':
-      return <LadderView target={target} drilling={drilling} plan={props.ladder} onPlan={props.onLadder} />;
+      return (
+        <LadderView
+          target={target}
+          drilling={drilling}
+          plan={state.ladder}
+          onPlan={(ladder) => dispatchSeams({ kind: 'ladderSet', ladder })}
+        />
+      );
     case 'off':
-      return <OffView target={target} drilling={drilling} way={props.way} onWay={props.onWay} />;
+      return (
+        <OffView
+          target={target}
+          drilling={drilling}
+          way={state.way}
+          onWay={(way) => dispatchSeams({ kind: 'waySet', way })}
+        />
+      );
     case 'trainer':
       return <TrainerView target={target} drilling={drilling} />;
     case 'reads':

@@ -18,13 +18,14 @@ import {
 } from '@anchorbeat/core';
 import { useMemo, useState } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
-import { Button } from '../ui/Button.tsx';
-import { KeyHint } from '../ui/KeyHint.tsx';
 import { TextField } from '../ui/TextField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
-import { useKeys } from '../ui/useKeys.ts';
+import { nextOf } from '../ui/nextOf.ts';
+import { drillAct, runAct, tempoActs } from './drillActs.ts';
 import { BarsDrawing } from './BarsDrawing.tsx';
 import type { Target } from './target.ts';
+import { ActButton, ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
 import type { Drilling } from './useDrill.ts';
 import { useExercise } from './useExercise.ts';
 
@@ -54,24 +55,27 @@ export function TrainerView({ target, drilling }: { readonly target: Target; rea
     const rate = practiceRate(rateAt(compiled.timeline, { performed, atWholes: ZERO }), percent);
     return exercise && trainerPiece({ piece, barIndex, rate }, exercise);
   }, [kind, groupings, grouping, every, cycle, compiled, performed, percent, piece, barIndex]);
-  const next = <T,>(list: readonly T[], now: T) => list[(list.indexOf(now) + 1) % list.length] as T;
-  const acts: Readonly<Record<string, () => void>> = {
-    ArrowLeft: () => setOffset(offset - 1),
-    ArrowRight: () => setOffset(offset + 1),
-    e: () => setKind(next(TRAINER_KINDS, kind)),
-    y: () => setOverlay(next(OVERLAYS, overlay)),
-    '[': () => drilling.change({ percent: percent - 5 }),
-    ']': () => drilling.change({ percent: percent + 5 }),
-    x: () => {
-      if (kind === 'groupings') setGrouping(grouping + 1);
-      if (kind === 'displaced') setEvery(next(ACCENTS, every));
-    },
+  const vary = () => {
+    if (kind === 'groupings') setGrouping(grouping + 1);
+    if (kind === 'displaced') setEvery(nextOf(ACCENTS, every));
   };
-  useKeys(({ key, command }) => {
-    const act = command ? undefined : acts[key];
-    act?.();
-    return act !== undefined;
-  });
+  const acts = {
+    back: drillAct('barBack', 'ArrowLeft', 'the bar before', () => setOffset(offset - 1), { label: '' }),
+    on: drillAct('barOn', 'ArrowRight', 'the bar after', () => setOffset(offset + 1), {
+      state: barName(compiled.labels, barIndex),
+    }),
+    exercise: drillAct('exercise', 'e', 'next exercise', () => setKind(nextOf(TRAINER_KINDS, kind))),
+    vary: drillAct('vary', 'x', 'vary it', vary),
+    overlay: drillAct(
+      'overlay',
+      'y',
+      'equal notes over the bar',
+      () => setOverlay(nextOf(OVERLAYS, overlay)),
+      { state: overlay === null ? 'equal notes over the bar: none' : `${overlay} over the bar` },
+    ),
+    ...tempoActs(drilling),
+  };
+  useActs('view', Object.values(acts));
   return (
     <section aria-label="Meter trainer">
       <ToggleGroup
@@ -113,21 +117,9 @@ export function TrainerView({ target, drilling }: { readonly target: Target; rea
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-1">
-        <KeyHint keyName="←" label="" onPress={acts['ArrowLeft'] as () => void} />
-        <KeyHint
-          keyName="→"
-          label={barName(compiled.labels, barIndex)}
-          onPress={acts['ArrowRight'] as () => void}
-        />
-        <KeyHint keyName="e" label="next exercise" onPress={acts['e'] as () => void} />
-        <KeyHint keyName="x" label="vary it" onPress={acts['x'] as () => void} />
-        <KeyHint
-          keyName="y"
-          label={overlay === null ? 'equal notes over the bar: none' : `${overlay} over the bar`}
-          onPress={acts['y'] as () => void}
-        />
-        <KeyHint keyName="[" label="" onPress={acts['['] as () => void} />
-        <KeyHint keyName="]" label={`${Math.round(percent)} %`} onPress={acts[']'] as () => void} />
+        {Object.values(acts).map((act) => (
+          <ActHint key={act.id} act={act} />
+        ))}
       </div>
     </section>
   );
@@ -145,11 +137,8 @@ function TrainedPiece({
     soundsRhythm: trained.soundsRhythm,
     clickOn: trained.soundsRhythm ? 'pulse' : 'subdivision',
   });
-  useKeys(({ key, command }) => {
-    if (key !== ' ' || command) return false;
-    toggle();
-    return true;
-  });
+  const run = runAct(isRunning, 'Round and round', toggle);
+  useActs('view', [run]);
   const { leads, comesRoundAfter } = trained.hands;
   return (
     <>
@@ -173,10 +162,9 @@ function TrainedPiece({
           <li key={says}>{says}</li>
         ))}
       </ul>
-      <Button filled onClick={toggle} className="mt-3 flex items-center gap-2">
-        <kbd className="rounded border border-current px-1.5 text-xs">space</kbd>
-        {isRunning ? 'Stop' : 'Round and round'}
-      </Button>
+      <div className="mt-3">
+        <ActButton act={run} filled />
+      </div>
     </>
   );
 }

@@ -7,18 +7,17 @@ import {
   printedBpmMaybe,
   SLOWEST_PERCENT,
   WAYS,
-  type Drilled,
   type DrillSettings,
   type DrillWay,
   type Mark,
 } from '@anchorbeat/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../app/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { logRun } from '../store/runLog.ts';
+import { amendLastRun } from '../store/runLogging.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
-import { uuid } from '../store/uuid.ts';
+import { runMarked, type DrillSubject } from '../store/transportSlice.ts';
 import type { Target } from './target.ts';
 
 /** What a single run does otherwise than the drill as it is set. */
@@ -40,18 +39,12 @@ export interface Drilling {
   readonly mark: (mark: Mark) => void;
   /** Changes what the log says of the last run. */
   readonly amend: (changes: Partial<Pick<RunResponse, 'ratingAfter' | 'note'>>) => void;
-  /** The last run that went into the log. */
+  /** The last run of this place that went into the log. */
   readonly last: RunResponse | null;
   readonly isRestDue: boolean;
 }
 
-interface SoundingRun {
-  readonly run: RunResponse;
-  readonly startedAt: number;
-  hasEntered: boolean;
-}
-
-/** Runs what is being looked at and logs each run once it has gone past its count-off. */
+/** Starts and stops runs of what is being looked at. What becomes of them is the store's to keep. */
 export function useDrill(
   target: Target | null,
   drill: DrillSettings,
@@ -60,99 +53,52 @@ export function useDrill(
   const proof = useProof();
   const playback = usePlayback();
   const dispatch = useAppDispatch();
-  const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
-  const status = useAppSelector((state) => state.transport.status);
-  const sounding = useRef<SoundingRun | null>(null);
-  const drilled = useRef<Drilled[]>([]);
-  const [lastRun, setLast] = useState<RunResponse | null>(null);
-  const last = lastRun && target && isAt(lastRun, target) ? lastRun : null;
-  const [restDue, setRestDue] = useState(false);
-  const log = (run: RunResponse) => {
-    setLast(run);
-    logRun(dispatch, pieceId, run);
-  };
-  const close = (mark: Mark | null) => {
-    const ended = sounding.current;
-    sounding.current = null;
-    if (!ended) return;
-    const lengthSeconds = Math.max(0, (Date.now() - ended.startedAt) / 1000);
-    drilled.current = [
-      ...drilled.current.slice(-200),
-      { startSeconds: ended.startedAt / 1000, lengthSeconds },
-    ];
-    setRestDue(isRestDue(drilled.current));
-    if (ended.hasEntered || mark) log({ ...ended.run, mark, lengthSeconds });
-  };
-  useEffect(() => {
-    if (status === 'running' && sounding.current) sounding.current.hasEntered = true;
-    if (status === 'stopped') close(null);
-  });
+  const { run, lastLogged, drilled } = useAppSelector((state) => state.transport);
+  const last = lastLogged && target && isAt(lastLogged.run, target) ? lastLogged : null;
   useEffect(() => () => playback.stop(), [playback]);
   const start = async (wishes: RunWishes = {}) => {
     if (!target) return;
     const wanted = wishes.drill ?? drill;
-    const run = drillRunMaybe(proof.compiled, target.place, wanted);
-    if (!run) {
+    const drillRun = drillRunMaybe(proof.compiled, target.place, wanted);
+    if (!drillRun) {
       toast('This place is never performed: look at the repeats and jumps');
       return;
     }
-    close(null);
-    const now = Date.now();
     const way = wishes.way ?? 'play';
-    sounding.current = {
-      startedAt: now,
-      hasEntered: false,
-      run: {
-        id: uuid(),
-        placeKind: target.kind,
-        barIndex: target.place.barIndex,
-        label: target.place.label,
-        bars: target.place.bars,
-        drillId: null,
-        way,
-        percent: wanted.percent,
-        goalPercent: wishes.goalPercent ?? 100,
-        bpm: bpmAt(printedBpmMaybe(proof.piece, proof.compiled, target.place), wanted.percent),
-        mark: null,
-        sections: wishes.sections ?? [],
-        note: '',
-        ratingBefore: wishes.ratingBefore ?? null,
-        ratingAfter: null,
-        startedAt: new Date(now).toISOString(),
-        lengthSeconds: 0,
-      },
+    const subject: DrillSubject = {
+      kind: 'drill',
+      place: { ...target.place, kind: target.kind },
+      way,
+      percent: wanted.percent,
+      goalPercent: wishes.goalPercent ?? 100,
+      bpm: bpmAt(printedBpmMaybe(proof, target.place), wanted.percent),
+      sections: wishes.sections ?? [],
+      ratingBefore: wishes.ratingBefore ?? null,
     };
     await playback
-      .countIn(proof, run.from, { settings: run.settings, call: WAYS[way].call })
+      .countIn(proof, drillRun.from, { subject, settings: drillRun.settings, call: WAYS[way].call })
       .catch((error: unknown) => toast((error as Error).message));
-  };
-  const stop = () => {
-    close(null);
-    playback.stop();
   };
   return {
     drill,
-    isRunning: status !== 'stopped',
+    isRunning: run !== null,
     start,
-    stop,
-    last,
-    isRestDue: restDue,
+    stop: () => playback.stop(),
+    last: last?.run ?? null,
+    isRestDue: isRestDue(drilled),
     change: (changes) => {
       const next = inReach({ ...drill, ...changes });
       setDrill(next);
-      const run = target && drillRunMaybe(proof.compiled, target.place, next);
-      if (run) playback.wantInDrill(run.settings);
+      const changed = target && drillRunMaybe(proof.compiled, target.place, next);
+      if (changed) playback.wantInDrill(changed.settings);
     },
     mark: (mark) => {
-      if (sounding.current) {
-        close(mark);
+      if (run?.subject.kind === 'drill') {
+        dispatch(runMarked(mark));
         playback.stop();
-      } else if (last) log({ ...last, mark });
-      else toast('Run it first: space');
+      } else if (!amendLastRun(dispatch, last, { mark })) toast('Run it first: space');
     },
-    amend: (changes) => {
-      if (last) log({ ...last, ...changes });
-    },
+    amend: (changes) => void amendLastRun(dispatch, last, changes),
   };
 }
 

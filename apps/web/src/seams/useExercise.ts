@@ -1,7 +1,13 @@
-import { compilePiece, PLAIN_RUN, type Piece, type RunSettings } from '@anchorbeat/core';
+import {
+  performedCount,
+  PLAIN_RUN,
+  proofOf,
+  type Piece,
+  type Proof,
+  type RunSettings,
+} from '@anchorbeat/core';
 import { useEffect, useMemo } from 'react';
 import { toast } from 'sonner';
-import type { Proof } from '../compiled/useCompiled.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../store/store.ts';
 
@@ -19,10 +25,10 @@ export function useExercise(
   span?: { readonly from: number; readonly to: number },
 ): Exercise {
   const playback = usePlayback();
-  const isSounding = useAppSelector((state) => state.transport.status !== 'stopped');
-  const proof = useMemo(() => ({ piece, compiled: compilePiece(piece) }), [piece]);
+  const isSounding = useAppSelector((state) => state.transport.run !== null);
+  const proof = useMemo(() => proofOf(piece), [piece]);
   useEffect(() => () => playback.stop(), [playback, proof]);
-  const loop = span ?? { from: 0, to: proof.compiled.timeline.route.barIndex.length };
+  const loop = span ?? { from: 0, to: performedCount(proof.compiled.timeline) };
   const settings: RunSettings = { ...PLAIN_RUN, loop, ...wishes };
   const isRunning = isSounding && playback.plays(proof);
   const toggle = () => {
@@ -31,7 +37,7 @@ export function useExercise(
       return;
     }
     void playback
-      .countIn(proof, loop.from, { settings, call: null })
+      .countIn(proof, loop.from, { subject: { kind: 'exercise' }, settings })
       .catch((error: unknown) => toast((error as Error).message));
   };
   return { proof, isRunning, toggle };

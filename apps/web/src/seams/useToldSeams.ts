@@ -1,22 +1,8 @@
-import { restingAt, seamDetails, type SeamKind, type SeamReadiness } from '@anchorbeat/core';
+import { restingAt, seamDetails, type SeamReadiness, writtenIndex } from '@anchorbeat/core';
 import { useMemo } from 'react';
 import { useProof } from '../app/PieceLayout.tsx';
+import type { SeamWishes } from './seamWishes.ts';
 import type { ToldSeam } from './target.ts';
-
-export const ORDERS = ['worst first', 'least ready first', 'in order'] as const;
-export type SeamOrder = (typeof ORDERS)[number];
-
-export const REHEARSED = ['rehearsed or not', 'not yet rehearsed', 'not yet ready'] as const;
-export type Rehearsed = (typeof REHEARSED)[number];
-
-/** Which seams are wanted, and in which order. */
-export interface SeamWishes {
-  readonly order: SeamOrder;
-  readonly kind: SeamKind | null;
-  /** Only where this section plays on either side. */
-  readonly section: string | null;
-  readonly rehearsed: Rehearsed;
-}
 
 /** From here on a seam counts as ready. */
 const READY = 0.9;
@@ -26,16 +12,17 @@ export function useToldSeams(
   { order, kind, section, rehearsed }: SeamWishes,
   records: ReadonlyMap<number, SeamReadiness>,
 ): readonly ToldSeam[] {
-  const { piece, compiled } = useProof();
+  const proof = useProof();
+  const { piece } = proof;
   const all = useMemo(() => {
     const byBar = new Map<number, ToldSeam>();
-    for (const seam of compiled.seams) {
-      const barIndex = compiled.timeline.route.barIndex[seam.performed] ?? 0;
+    for (const seam of proof.compiled.seams) {
+      const barIndex = writtenIndex(proof, seam.performed);
       if (byBar.has(barIndex)) continue;
-      byBar.set(barIndex, { seam, barIndex, details: seamDetails(piece, compiled.timeline, seam) });
+      byBar.set(barIndex, { seam, barIndex, details: seamDetails(proof, seam) });
     }
     return [...byBar.values()].sort((a, b) => a.barIndex - b.barIndex);
-  }, [piece, compiled]);
+  }, [proof]);
   return useMemo(() => {
     const readiness = ({ barIndex }: ToldSeam) => records.get(barIndex)?.readiness ?? null;
     const wanted = all.filter(

@@ -1,8 +1,8 @@
 import type { EnsembleResponse } from '@anchorbeat/contract';
-import { Dialog } from 'radix-ui';
 import { useState, type FormEvent } from 'react';
 import { problemText, useUpdateEnsembleMutation } from '../store/api.ts';
 import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
 import { TextField } from '../ui/TextField.tsx';
 
 /** Name, place and sections of the ensemble; new pieces begin with its sections. */
@@ -29,36 +29,32 @@ export function EnsembleDialog({
     }
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content className="fixed top-20 left-1/2 w-[34rem] max-w-[96vw] -translate-x-1/2 rounded-2xl bg-raised p-7 shadow-xl">
-          <Dialog.Title className="text-2xl font-bold">The ensemble</Dialog.Title>
-          <Dialog.Description className="mt-1 text-quiet">
-            Sections, not names of people. New pieces begin with these sections; each piece may have others.
-          </Dialog.Description>
-          <form className="mt-4 grid gap-3" onSubmit={(event) => void submit(event)}>
-            <TextField labelStands="above" label="Name" value={name} onText={setName} autoFocus />
-            <TextField labelStands="above" label="Place" value={place} onText={setPlace} />
-            <TextField
-              labelStands="above"
-              label="Sections, with commas between"
-              value={sections}
-              onText={setSections}
-              placeholder="Bells, Reeds, Drums"
-            />
-            <p role="alert" className="min-h-6 text-problem">
-              {problem}
-            </p>
-            <div className="flex justify-end gap-3">
-              <Button onClick={onClose}>Leave it</Button>
-              <Button filled type="submit" disabled={isLoading}>
-                Keep it
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogShell
+      title="The ensemble"
+      description="Sections, not names of people. New pieces begin with these sections; each piece may have others."
+      width="narrow"
+      onClose={onClose}
+    >
+      <form className="mt-4 grid gap-3" onSubmit={(event) => void submit(event)}>
+        <TextField labelStands="above" label="Name" value={name} onText={setName} autoFocus />
+        <TextField labelStands="above" label="Place" value={place} onText={setPlace} />
+        <TextField
+          labelStands="above"
+          label="Sections, with commas between"
+          value={sections}
+          onText={setSections}
+          placeholder="Bells, Reeds, Drums"
+        />
+        <p role="alert" className="min-h-6 text-problem">
+          {problem}
+        </p>
+        <div className="flex justify-end gap-3">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button filled type="submit" disabled={isLoading}>
+            Keep it
+          </Button>
+        </div>
+      </form>
+    </DialogShell>
   );
 }

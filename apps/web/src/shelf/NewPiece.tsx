@@ -1,8 +1,8 @@
 import { applyEdit, inWords, pulseAdvice, type Piece } from '@anchorbeat/core';
-import { Dialog } from 'radix-ui';
 import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
 import { PulseAdviceText } from '../ui/PulseAdviceText.tsx';
 import { TextField } from '../ui/TextField.tsx';
 import { useKeepPiece } from './useKeepPiece.ts';
@@ -10,29 +10,24 @@ import { BLANK_INTAKE, COUNTED_IN, meterAndRateMaybe, pieceFromIntake, type Inta
 
 interface NewPieceProps {
   readonly ensemble: EnsembleResponse;
-  readonly isOpen: boolean;
   readonly onClose: () => void;
 }
 
 /** The first look at a piece: what the title page says, and how it will be beaten. Nothing has to be answered now. */
-export function NewPiece({ ensemble, isOpen, onClose }: NewPieceProps) {
+export function NewPiece({ ensemble, onClose }: NewPieceProps) {
   return (
-    <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content className="fixed top-8 left-1/2 max-h-[calc(100vh-4rem)] w-[56rem] max-w-[96vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-7 shadow-xl">
-          <Dialog.Title className="text-2xl font-bold">New piece</Dialog.Title>
-          <Dialog.Description className="mt-1 text-quiet">
-            What the first page says. Leave for later what you like: all of it can be changed on the map.
-          </Dialog.Description>
-          <IntakeForm ensemble={ensemble} onClose={onClose} />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogShell
+      title="New piece"
+      description="What the first page says. Leave for later what you like: all of it can be changed on the map."
+      width="wide"
+      onClose={onClose}
+    >
+      <IntakeForm ensemble={ensemble} onClose={onClose} />
+    </DialogShell>
   );
 }
 
-function IntakeForm({ ensemble, onClose }: Omit<NewPieceProps, 'isOpen'>) {
+function IntakeForm({ ensemble, onClose }: NewPieceProps) {
   const { keep, isLoading } = useKeepPiece(ensemble, onClose);
   const [intake, setIntake] = useState(BLANK_INTAKE);
   const [problem, setProblem] = useState('');

@@ -2,17 +2,18 @@ import { pieceSeconds, readPiece, type Piece } from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
 import { useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useCompiled, type Proof } from '../compiled/useCompiled.ts';
+import type { Proof } from '@anchorbeat/core';
+import type { Act } from '../acts/act.ts';
+import { ActButton, ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
+import { useCompiled } from '../compiled/useCompiled.ts';
 import { ImportDialog } from '../files/ImportDialog.tsx';
 import { useFileDrop } from '../files/useFileDrop.ts';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
-import { Button } from '../ui/Button.tsx';
 import { durationText } from '../ui/durationText.ts';
-import { KeyHint } from '../ui/KeyHint.tsx';
-import { useKeys } from '../ui/useKeys.ts';
 import { EnsembleDialog } from './EnsembleDialog.tsx';
 import { NewPiece } from './NewPiece.tsx';
 
@@ -27,10 +28,10 @@ export function Shelf() {
   const picker = useRef<HTMLInputElement>(null);
   const isOver = useFileDrop(setFile);
   const ensemble = ensembles.data?.[0];
-  useShelfKeys(pieces.data ?? [], {
-    n: () => setMaking(true),
-    e: () => setNaming(true),
-    o: () => picker.current?.click(),
+  const acts = useShelfActs(pieces.data ?? [], ensemble !== undefined, {
+    make: () => setMaking(true),
+    name: () => setNaming(true),
+    open: () => picker.current?.click(),
   });
   const error = ensembles.error ?? pieces.error;
   return (
@@ -38,11 +39,9 @@ export function Shelf() {
       <header className="flex items-baseline gap-4">
         <h1 className="text-4xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
         <span className="ml-auto">
-          <KeyHint keyName="e" label="ensemble" onPress={() => setNaming(true)} disabled={!ensemble} />
+          <ActHint act={acts.name} />
         </span>
-        <Button disabled={!ensemble} onClick={() => picker.current?.click()}>
-          Open a file <kbd className="ml-1 font-text text-sm font-normal text-quiet">o</kbd>
-        </Button>
+        <ActButton act={acts.open} />
         <input
           ref={picker}
           type="file"
@@ -53,9 +52,7 @@ export function Shelf() {
             target.value = '';
           }}
         />
-        <Button disabled={!ensemble} onClick={() => setMaking(true)}>
-          New piece <kbd className="ml-1 font-text text-sm font-normal text-quiet">n</kbd>
-        </Button>
+        <ActButton act={acts.make} />
       </header>
       <p className="mt-1 text-quiet">
         {[ensemble?.place, ensemble?.sections.join(', ')].filter(Boolean).join(' · ')}
@@ -69,7 +66,7 @@ export function Shelf() {
           <ShelfRow key={response.id} response={response} keyName={index < 9 ? String(index + 1) : ''} />
         ))}
       </ul>
-      {ensemble && <NewPiece ensemble={ensemble} isOpen={isMaking} onClose={() => setMaking(false)} />}
+      {ensemble && isMaking && <NewPiece ensemble={ensemble} onClose={() => setMaking(false)} />}
       {ensemble && file && (
         <ImportDialog
           key={`${file.name} ${file.lastModified} ${file.size}`}
@@ -88,20 +85,41 @@ export function Shelf() {
   );
 }
 
-function useShelfKeys(pieces: readonly PieceResponse[], acts: Readonly<Record<string, () => void>>): void {
+interface ShelfDoes {
+  readonly make: () => void;
+  readonly name: () => void;
+  readonly open: () => void;
+}
+
+/** What can be done on the shelf, the first nine pieces by their place among it. */
+function useShelfActs(
+  pieces: readonly PieceResponse[],
+  hasEnsemble: boolean,
+  does: ShelfDoes,
+): Readonly<Record<keyof ShelfDoes, Act>> {
   const navigate = useNavigate();
-  useKeys(({ key, command }) => {
-    if (command) return false;
-    const act = acts[key];
-    if (act) {
-      act();
-      return true;
-    }
-    const piece = /^[1-9]$/.test(key) ? pieces[Number(key) - 1] : undefined;
-    if (!piece) return false;
-    void navigate(`/piece/${piece.id}/map`);
-    return true;
-  });
+  const shelf = { group: 'Shelf', may: hasEnsemble };
+  const acts = {
+    make: { ...shelf, id: 'shelf.make', key: 'n', name: 'New piece', does: does.make },
+    open: { ...shelf, id: 'shelf.open', key: 'o', name: 'Open a file', does: does.open },
+    name: {
+      ...shelf,
+      id: 'shelf.ensemble',
+      key: 'e',
+      name: 'name the ensemble and its sections',
+      label: 'ensemble',
+      does: does.name,
+    },
+  };
+  const opens = pieces.slice(0, 9).map(({ id, piece }, index) => ({
+    id: `shelf.${index + 1}`,
+    key: String(index + 1),
+    name: piece.title,
+    group: 'Pieces',
+    does: () => void navigate(`/piece/${id}/map`),
+  }));
+  useActs('screen', [...Object.values(acts), ...opens]);
+  return acts;
 }
 
 function ShelfRow({ response, keyName }: { readonly response: PieceResponse; readonly keyName: string }) {

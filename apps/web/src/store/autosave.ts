@@ -11,7 +11,9 @@ import {
   saveStateChanged,
   undone,
   type OpenPiece,
+  type SaveState,
 } from './pieceSlice.ts';
+import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch, RootState } from './store.ts';
 import { uuid } from './uuid.ts';
 
@@ -65,31 +67,23 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
     piece: writePiece(open.present),
     edits: open.unsavedEdits.slice(-MAX_EDITS_SENT).map((edit) => edit.slice(0, 500)),
   };
-  for (;;) {
-    const result = await dispatch(api.endpoints.saveRevision.initiate(request, { track: false }));
-    if (getState().piece.open?.id !== open.id) return false;
-    if (!result.error) {
-      dispatch(saved({ revision: result.data.revision, editCount: open.unsavedEdits.length }));
-      return true;
-    }
-    const stale = staleProblemOf(result.error);
-    const status = (result.error as { status?: unknown }).status;
-    if (stale) {
-      dispatch(
-        saveStateChanged({
-          kind: 'stale',
-          currentRevision: stale.currentRevision,
-          differences: stale.differences,
-        }),
-      );
-      return false;
-    }
-    if (typeof status === 'number' && status < 500 && status !== 429) {
-      dispatch(saveStateChanged({ kind: 'refused', reason: problemText(result.error) }));
-      return false;
-    }
-    dispatch(saveStateChanged({ kind: 'retrying', reason: problemText(result.error) }));
-    await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
-    if (getState().piece.open?.id !== open.id) return false;
+  const answer = await sendUntilAnswered({
+    send: () => dispatch(api.endpoints.saveRevision.initiate(request, { track: false })),
+    isWanted: () => getState().piece.open?.id === open.id,
+    onRetry: (reason) => dispatch(saveStateChanged({ kind: 'retrying', reason })),
+    retryMs: RETRY_MS,
+  });
+  if (answer?.kind === 'kept') {
+    dispatch(saved({ revision: answer.data.revision, editCount: open.unsavedEdits.length }));
+    return true;
   }
+  if (answer) dispatch(saveStateChanged(refusedState(answer.error)));
+  return false;
+}
+
+function refusedState(error: unknown): SaveState {
+  const stale = staleProblemOf(error);
+  return stale
+    ? { kind: 'stale', currentRevision: stale.currentRevision, differences: stale.differences }
+    : { kind: 'refused', reason: problemText(error) };
 }

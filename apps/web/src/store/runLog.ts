@@ -1,6 +1,7 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import { toast } from 'sonner';
 import { api, problemText } from './api.ts';
+import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch } from './store.ts';
 
 const KEY = 'anchorbeat.runs';
@@ -70,14 +71,9 @@ async function sendAll(dispatch: AppDispatch): Promise<void> {
     const next = Object.values(waitingRuns())[0];
     if (!next) return;
     const sent = JSON.stringify(next.run);
-    const { error } = await dispatch(api.endpoints.logRun.initiate(next, { track: false }));
-    const status = (error as { status?: unknown } | undefined)?.status;
-    const isRefused = typeof status === 'number' && status < 500 && status !== 429;
-    if (error && !isRefused) {
-      await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
-      continue;
-    }
-    if (isRefused) toast(`This run was not logged: ${problemText(error)}`);
+    const send = () => dispatch(api.endpoints.logRun.initiate(next, { track: false }));
+    const answer = await sendUntilAnswered({ send, retryMs: RETRY_MS });
+    if (answer?.kind === 'refused') toast(`This run was not logged: ${problemText(answer.error)}`);
     keepWaiting((runs) => {
       if (JSON.stringify(runs[next.run.id]?.run) === sent) delete runs[next.run.id];
     });

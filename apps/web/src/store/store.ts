@@ -4,22 +4,28 @@ import { api } from './api.ts';
 import { autosave } from './autosave.ts';
 import { mapSlice } from './mapSlice.ts';
 import { pieceSlice } from './pieceSlice.ts';
+import { runLogging } from './runLogging.ts';
 import { transportSlice } from './transportSlice.ts';
 
-export const store = configureStore({
-  reducer: {
-    piece: pieceSlice.reducer,
-    map: mapSlice.reducer,
-    transport: transportSlice.reducer,
-    [api.reducerPath]: api.reducer,
-  },
-  middleware: (getDefault) =>
-    getDefault({ serializableCheck: false, immutableCheck: false })
-      .prepend(autosave.middleware)
-      .concat(api.middleware),
-});
+/** A store of its own; the page has one, a test as many as it likes. */
+export function createStore() {
+  return configureStore({
+    reducer: {
+      piece: pieceSlice.reducer,
+      map: mapSlice.reducer,
+      transport: transportSlice.reducer,
+      [api.reducerPath]: api.reducer,
+    },
+    middleware: (getDefault) =>
+      getDefault({ serializableCheck: false, immutableCheck: false })
+        .prepend(autosave.middleware, runLogging.middleware)
+        .concat(api.middleware),
+  });
+}
 
-export type AppStore = typeof store;
+export const store = createStore();
+
+export type AppStore = ReturnType<typeof createStore>;
 export type RootState = ReturnType<AppStore['getState']>;
 export type AppDispatch = AppStore['dispatch'];
 

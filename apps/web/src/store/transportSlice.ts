@@ -1,11 +1,75 @@
 import { QUIET_LEVEL } from '@anchorbeat/audio';
-import { PLAIN_RUN, type BarMoment, type RunSettings } from '@anchorbeat/core';
+import {
+  PLAIN_RUN,
+  type BarMoment,
+  type DrillPlace,
+  type DrillWay,
+  type Mark,
+  type RunSettings,
+} from '@anchorbeat/core';
+import type { RunResponse } from '@anchorbeat/contract';
 import { createSlice, isAnyOf, type PayloadAction } from '@reduxjs/toolkit';
 import { edited, opened, redone, undone } from './pieceSlice.ts';
 
-/** What is sounding, beat by beat. The audio itself never enters the store. */
+/** A place of the piece that is drilled, and what the log says of it besides. */
+export interface DrillSubject {
+  readonly kind: 'drill';
+  readonly place: DrillPlace;
+  readonly way: DrillWay;
+  readonly percent: number;
+  readonly goalPercent: number;
+  /** Beats a minute at the place; null where it has none. */
+  readonly bpm: number | null;
+  readonly sections: readonly string[];
+  readonly ratingBefore: number | null;
+}
+
+/** What is run: the piece from some bar on, a drill, a piece made up for practice, or two tempi that meet. */
+export type RunSubject =
+  DrillSubject | { readonly kind: 'piece' } | { readonly kind: 'exercise' } | { readonly kind: 'audition' };
+
+/** A run, from its count-off until it stops. */
+export interface RunInfo {
+  readonly id: string;
+  /** The open piece; null where it belongs to none. */
+  readonly pieceId: string | null;
+  readonly subject: RunSubject;
+  /** As it is wanted now. */
+  readonly settings: RunSettings;
+  readonly startedAtMs: number;
+  /** What the director said of it while it sounded. */
+  readonly mark: Mark | null;
+}
+
+/** What was heard of a run when it ended. */
+export interface RunEnd {
+  readonly wholeBars: number;
+  /** Where it was in the piece; null where no bar was heard whole. */
+  readonly place: DrillPlace | null;
+  /** Beats a minute at its entry. */
+  readonly bpm: number | null;
+  readonly lengthSeconds: number;
+}
+
+/** A run as it went into the log. */
+export interface LoggedRun {
+  readonly pieceId: string;
+  readonly run: RunResponse;
+}
+
+/** When something was drilled, for rests. Seconds. */
+interface DrilledStretch {
+  readonly startSeconds: number;
+  readonly lengthSeconds: number;
+}
+
+/** What is running, beat by beat. The audio itself never enters the store. */
 export interface TransportState {
   readonly status: 'stopped' | 'starting' | 'countOff' | 'running';
+  readonly run: RunInfo | null;
+  /** The last run that went into the log; what is said of it afterwards changes it there. */
+  readonly lastLogged: LoggedRun | null;
+  readonly drilled: readonly DrilledStretch[];
   /** The performed bar this run was counted into. */
   readonly entryPerformed: number;
   /** The performed bar and the beat being heard; during the count-off, the beat of the count-off. */
@@ -16,7 +80,7 @@ export interface TransportState {
   /** Loudness of the click, 0 to 1. */
   readonly level: number;
   readonly isMuted: boolean;
-  /** How runs are wanted; it lasts from one run to the next. */
+  /** How runs of the piece are wanted; it lasts from one run to the next. */
   readonly settings: RunSettings;
   /** When a change made while it sounds takes effect. */
   readonly takesEffect: 'beat' | 'bar';
@@ -24,6 +88,9 @@ export interface TransportState {
 
 const initialState: TransportState = {
   status: 'stopped',
+  run: null,
+  lastLogged: null,
+  drilled: [],
   entryPerformed: 0,
   performed: 0,
   beatIndex: 0,
@@ -34,17 +101,25 @@ const initialState: TransportState = {
   takesEffect: 'beat',
 };
 
+const MOST_DRILLED = 200;
+
+/** Reducers replace what is large; nothing of it is copied deep. */
 export const transportSlice = createSlice({
   name: 'transport',
-  initialState,
+  initialState: initialState,
   reducers: {
-    starting: (state, { payload }: PayloadAction<{ readonly performed: number }>) => {
-      state.status = 'starting';
-      state.entryPerformed = payload.performed;
-      state.performed = payload.performed;
-      state.beatIndex = 0;
-      state.waits = null;
-    },
+    runStarted: (
+      state,
+      { payload }: PayloadAction<{ readonly run: RunInfo; readonly performed: number }>,
+    ): TransportState => ({
+      ...(state as TransportState),
+      status: payload.run.subject.kind === 'audition' ? 'running' : 'starting',
+      run: payload.run,
+      entryPerformed: payload.performed,
+      performed: payload.performed,
+      beatIndex: 0,
+      waits: null,
+    }),
     countOffBeat: (state, { payload }: PayloadAction<{ readonly beatIndex: number }>) => {
       state.status = 'countOff';
       state.beatIndex = payload.beatIndex;
@@ -55,10 +130,37 @@ export const transportSlice = createSlice({
       state.performed = payload.performed;
       state.beatIndex = payload.beatIndex;
     },
-    stopped: (state) => {
-      state.status = 'stopped';
-      state.waits = null;
+    /** The run that sounds is wanted otherwise from now on. */
+    runChanged: (state, { payload }: PayloadAction<RunSettings>): TransportState => {
+      const { run, ...rest } = state as TransportState;
+      return { ...rest, run: run && { ...run, settings: payload } };
     },
+    /** A mark for the run that sounds; it goes into the log with it. */
+    runMarked: (state, { payload }: PayloadAction<Mark>): TransportState => {
+      const { run, ...rest } = state as TransportState;
+      return { ...rest, run: run && { ...run, mark: payload } };
+    },
+    runEnded: (state, { payload }: PayloadAction<RunEnd>): TransportState => {
+      const before = state as TransportState;
+      const drilled = {
+        startSeconds: (before.run?.startedAtMs ?? 0) / 1000,
+        lengthSeconds: payload.lengthSeconds,
+      };
+      return {
+        ...before,
+        status: 'stopped',
+        run: null,
+        waits: null,
+        drilled:
+          before.run?.subject.kind === 'drill'
+            ? [...before.drilled.slice(1 - MOST_DRILLED), drilled]
+            : before.drilled,
+      };
+    },
+    runLogged: (state, { payload }: PayloadAction<LoggedRun>): TransportState => ({
+      ...(state as TransportState),
+      lastLogged: payload,
+    }),
     levelSet: (state, { payload }: PayloadAction<number>) => {
       state.level = payload;
     },
@@ -81,10 +183,13 @@ export const transportSlice = createSlice({
 });
 
 export const {
-  starting,
+  runStarted,
   countOffBeat,
   barBeat,
-  stopped,
+  runChanged,
+  runMarked,
+  runEnded,
+  runLogged,
   levelSet,
   muteToggled,
   settingsChanged,

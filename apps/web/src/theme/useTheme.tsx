@@ -1,41 +1,20 @@
-import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect } from 'react';
+import { Kept, oneOf, useKept } from '../kept/kept.ts';
 
 export type Theme = 'desk' | 'hall';
-export type ThemeChoice = Theme | 'place';
+export const THEME_CHOICES = ['place', 'desk', 'hall'] as const;
+export type ThemeChoice = (typeof THEME_CHOICES)[number];
 
-const KEY = 'anchorbeat.theme';
+const keptTheme = new Kept<ThemeChoice>('anchorbeat.theme', oneOf(THEME_CHOICES));
 
-interface ThemeValue {
-  readonly choice: ThemeChoice;
-  readonly choose: (choice: ThemeChoice) => void;
-}
-
-const ThemeContext = createContext<ThemeValue>({ choice: 'place', choose: () => undefined });
-
-export function ThemeProvider({ children }: { readonly children: ReactNode }) {
-  const [choice, setChoice] = useState<ThemeChoice>(
-    () => (localStorage.getItem(KEY) as ThemeChoice | null) ?? 'place',
-  );
-  const value = useMemo(
-    () => ({
-      choice,
-      choose: (next: ThemeChoice) => {
-        localStorage.setItem(KEY, next);
-        setChoice(next);
-      },
-    }),
-    [choice],
-  );
-  return <ThemeContext value={value}>{children}</ThemeContext>;
-}
-
-export function useThemeChoice(): ThemeValue {
-  return useContext(ThemeContext);
+/** One theme for everywhere, or each place its own. */
+export function useThemeChoice(): readonly [ThemeChoice, (choice: ThemeChoice) => void] {
+  return useKept(keptTheme);
 }
 
 /** Dresses the page for a place, unless the director has chosen one theme for everywhere. */
 export function usePlaceTheme(place: Theme): void {
-  const { choice } = useThemeChoice();
+  const [choice] = useThemeChoice();
   useEffect(() => {
     document.documentElement.dataset['theme'] = choice === 'place' ? place : choice;
   }, [choice, place]);

@@ -1,4 +1,4 @@
-import { writePiece } from '../piece/document.ts';
+import { writePiece } from '../document/writePiece.ts';
 import type { Piece } from '../piece/piece.ts';
 
 /**

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { compilePiece } from '../compile/compile.ts';
 import { applyEdit } from '../edit/applyEdit.ts';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import type { Piece } from '../piece/piece.ts';
 import { expectValue } from '../problem/problem.ts';
 import { pieceOf } from '../test/pieceOf.ts';

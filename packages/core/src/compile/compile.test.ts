@@ -3,9 +3,9 @@ import { applyEdit } from '../edit/applyEdit.ts';
 import type { Edit } from '../edit/edit.ts';
 import { ONE, ZERO } from '../fraction/fraction.ts';
 import { parseMeter } from '../meter/text.ts';
-import { writePiece } from '../piece/document.ts';
+import { writePiece } from '../document/writePiece.ts';
 import type { Piece } from '../piece/piece.ts';
-import { readPiece } from '../piece/readPiece.ts';
+import { readPiece } from '../document/readPiece.ts';
 import { MAX_ROUTE_RATIO } from '../route/route.ts';
 import { routeWords } from '../route/words.ts';
 import { expectValue } from '../problem/problem.ts';
@@ -36,7 +36,7 @@ describe('any piece at all', () => {
     );
     expect(worst).toBeLessThan(1e-5);
     for (const seam of compiled.seams) {
-      const { difficulty, traps } = seamDetails(piece, compiled.timeline, seam);
+      const { difficulty, traps } = seamDetails({ piece, compiled }, seam);
       expect(difficulty.every(({ points }) => Number.isFinite(points))).toBe(true);
       expect(traps.every((trap) => Number.isFinite(trap.lateMilliseconds))).toBe(true);
     }

@@ -1,4 +1,5 @@
 import type { Bar, Piece } from '../piece/piece.ts';
+import { changesStayLocal } from '../document/barFields.ts';
 import type { TempoMap } from '../tempo/tempoMap.ts';
 
 /** Bars `from` up to `to` (exclusive) are not what they were; all others are the very same. */
@@ -20,28 +21,9 @@ export function localChangeMaybe(before: Piece, after: Piece, tempoMap: TempoMap
   const to = before.bars.findLastIndex((bar, index) => bar !== after.bars[index]) + 1;
   for (let index = from; index < to; index++) {
     const [was, is] = [before.bars[index] as Bar, after.bars[index] as Bar];
-    if (was !== is && (!keepsItsMarks(was, is) || isInRamp(tempoMap, index))) return null;
+    if (was !== is && (!changesStayLocal(was, is) || isInRamp(tempoMap, index))) return null;
   }
   return { from, to };
-}
-
-const MARKS = [
-  'tempoMarks',
-  'label',
-  'rehearsalMark',
-  'startsRepeat',
-  'endsRepeat',
-  'ending',
-  'navigation',
-] as const satisfies ReadonlyArray<keyof Bar>;
-
-function keepsItsMarks(was: Bar, is: Bar): boolean {
-  return MARKS.every((name) => isAlike(was[name], is[name])) && was.partial?.keeps === is.partial?.keeps;
-}
-
-/** By content: a bar that came from another thread shares nothing with the one it replaces. */
-function isAlike(a: unknown, b: unknown): boolean {
-  return a === b || JSON.stringify(a) === JSON.stringify(b);
 }
 
 /** The length of a bar inside a ramp shapes the whole ramp. */

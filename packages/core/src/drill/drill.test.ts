@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { proofOf, type Proof } from '../compile/proof.ts';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import { nextBoundaryMaybe } from '../run/boundary.ts';
 import { clicksIn } from '../run/clicksIn.ts';
 import { changedRun, runFrom } from '../run/planRun.ts';
@@ -136,13 +136,13 @@ describe('where a drill is', () => {
       bar === 7 ? { rehearsalMark: 'B' } : {},
     );
     const source = sourceOf(...bars);
-    expect(phraseAround(source.piece, source.compiled, 10)).toEqual({ before: 3, after: 8 });
-    expect(phraseAround(source.piece, source.compiled, 5)).toEqual({ before: 5, after: 2 });
+    expect(phraseAround(source, 10)).toEqual({ before: 3, after: 8 });
+    expect(phraseAround(source, 5)).toEqual({ before: 5, after: 2 });
   });
 
   test('the printed tempo at a place is that of its beat', () => {
     const source = sourceOf(...TO_SIX_EIGHT);
-    expect(printedBpmMaybe(source.piece, source.compiled, seamPlace(source.compiled, 2))).toBe(40);
-    expect(printedBpmMaybe(source.piece, source.compiled, barsPlace(source.compiled, 0, 2))).toBe(60);
+    expect(printedBpmMaybe(source, seamPlace(source.compiled, 2))).toBe(40);
+    expect(printedBpmMaybe(source, barsPlace(source.compiled, 0, 2))).toBe(60);
   });
 });

@@ -1,6 +1,6 @@
+import { writtenBar, type Proof } from '../compile/proof.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
 import { pulseOf } from '../pulse/pulse.ts';
-import type { Bar, Piece } from '../piece/piece.ts';
 import {
   PLAIN_RUN,
   type ClickChoice,
@@ -101,11 +101,10 @@ function clickOf(
 }
 
 /** The printed tempo at a place, as the beat there in beats per minute; null where it is never performed. */
-export function printedBpmMaybe(piece: Piece, compiled: CompiledPiece, place: DrillPlace): number | null {
-  const performed = performedOfPlaceMaybe(compiled, place);
+export function printedBpmMaybe(proof: Proof, place: DrillPlace): number | null {
+  const performed = performedOfPlaceMaybe(proof.compiled, place);
   if (performed === null) return null;
-  const bar = piece.bars[compiled.timeline.route.barIndex[performed] ?? 0] as Bar;
-  const beat = pulseOf(bar)[0];
-  const rate = rateAt(compiled.timeline, { performed, atWholes: ZERO });
+  const beat = pulseOf(writtenBar(proof, performed))[0];
+  const rate = rateAt(proof.compiled.timeline, { performed, atWholes: ZERO });
   return beat ? toNumber(bpmOf(rate, beat.lengthWholes)) : null;
 }

@@ -1,6 +1,7 @@
 import type { CompiledPiece } from '../compile/compile.ts';
-import type { Piece } from '../piece/piece.ts';
+import { writtenBar, type Proof } from '../compile/proof.ts';
 import type { PerformedSpan } from '../run/settings.ts';
+import { performedCount } from '../timeline/query.ts';
 
 /**
  * What is drilled: the seam before a written bar, or a span of bars. `label` is the printed number of that bar when it was
@@ -63,7 +64,7 @@ export function drillSpanMaybe(
 ): PerformedSpan | null {
   const performed = performedOfPlaceMaybe(compiled, place);
   if (performed === null) return null;
-  const count = compiled.timeline.route.barIndex.length;
+  const count = performedCount(compiled.timeline);
   const from = Math.max(0, performed - context.before);
   return { from, to: Math.min(count, Math.max(from + 1, performed + place.bars + context.after)) };
 }
@@ -81,14 +82,13 @@ export function performedOfPlaceMaybe(compiled: CompiledPiece, place: DrillPlace
 }
 
 /** Bars to the nearest rehearsal mark on either side: how far the phrase around a performed bar is taken to reach. */
-export function phraseAround({ bars }: Piece, { timeline }: CompiledPiece, performed: number): DrillContext {
-  const { barIndex } = timeline.route;
-  const isMarked = (at: number) => bars[barIndex[at] ?? -1]?.rehearsalMark !== undefined;
+export function phraseAround(proof: Proof, performed: number): DrillContext {
+  const count = performedCount(proof.compiled.timeline);
+  const isMarked = (at: number) => writtenBar(proof, at).rehearsalMark !== undefined;
   let before = 1;
   while (before < MOST_PHRASE_BARS && before < performed && !isMarked(performed - before)) before++;
   let after = 1;
-  while (after < MOST_PHRASE_BARS && performed + after < barIndex.length && !isMarked(performed + after))
-    after++;
+  while (after < MOST_PHRASE_BARS && performed + after < count && !isMarked(performed + after)) after++;
   return { before, after };
 }
 

@@ -3,7 +3,7 @@ import { compilePiece } from '../compile/compile.ts';
 import { equal, fraction } from '../fraction/fraction.ts';
 import { formatMeter, parseMeter } from '../meter/text.ts';
 import { expectValue } from '../problem/problem.ts';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import { barLength } from '../piece/piece.ts';
 import { formatRhythm } from '../rhythm/text.ts';
 import { rhythmLength } from '../rhythm/rhythm.ts';

@@ -1,4 +1,4 @@
-import { differencesBetween } from '../piece/difference.ts';
+import { differencesBetween } from '../difference/difference.ts';
 import { MAX_CORRECTIONS, type LoggedCorrection } from '../piece/piece.ts';
 import { accepted, refused } from '../problem/problem.ts';
 import { applyEdit } from './applyEdit.ts';

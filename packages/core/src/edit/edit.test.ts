@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { fraction } from '../fraction/fraction.ts';
-import { writePiece } from '../piece/document.ts';
-import { readPiece } from '../piece/readPiece.ts';
+import { writePiece } from '../document/writePiece.ts';
+import { readPiece } from '../document/readPiece.ts';
 import { formatMeter, parseMeter } from '../meter/text.ts';
 import { expectValue } from '../problem/problem.ts';
 import { pieceOf } from '../test/pieceOf.ts';

@@ -1,4 +1,4 @@
-import { differencesBetween } from '../piece/difference.ts';
+import { differencesBetween } from '../difference/difference.ts';
 import { accepted, refused } from '../problem/problem.ts';
 import { counted } from './bars.ts';
 import type { EditKind } from './edit.ts';

@@ -14,13 +14,13 @@ describe('the line', () => {
     (seed) => {
       const piece = randomPiece(seed, 70);
       const compiled = compilePiece(piece);
-      const systems = systemsOf(piece, compiled, time, 700);
+      const systems = systemsOf({ piece, compiled }, time, 700);
       const bars = systems.flatMap((system) =>
-        systemGeometry(piece, compiled, time, system).map((bar) => bar.barIndex),
+        systemGeometry({ piece, compiled }, time, system).map((bar) => bar.barIndex),
       );
       expect(bars).toEqual(piece.bars.map((_, index) => index));
       for (const system of systems) {
-        const geometry = systemGeometry(piece, compiled, time, system);
+        const geometry = systemGeometry({ piece, compiled }, time, system);
         const end = geometry.at(-1)!;
         expect(end.xPx + end.widthPx).toBeLessThanOrEqual(700.001);
         expect(
@@ -37,8 +37,8 @@ describe('the line', () => {
     );
     const compiled = compilePiece(piece);
     const widths = (scale: LineScale) =>
-      systemsOf(piece, compiled, scale, 5000).flatMap((system) =>
-        systemGeometry(piece, compiled, scale, system).map((bar) => bar.hops[0]?.widthPx),
+      systemsOf({ piece, compiled }, scale, 5000).flatMap((system) =>
+        systemGeometry({ piece, compiled }, scale, system).map((bar) => bar.hops[0]?.widthPx),
       );
     expect(widths(time)).toEqual([80, 40]);
     expect(widths(ink)).toEqual([50, 50]);
@@ -50,7 +50,11 @@ describe('the line', () => {
       { meter: '12/8', tempo: [{ equivalence: 'quarter = dotted quarter' }] },
     );
     const compiled = compilePiece(piece);
-    const [before, after] = systemGeometry(piece, compiled, time, systemsOf(piece, compiled, time, 5000)[0]!);
+    const [before, after] = systemGeometry(
+      { piece, compiled },
+      time,
+      systemsOf({ piece, compiled }, time, 5000)[0]!,
+    );
     before?.hops.forEach((hop, index) => {
       expect(after?.hops[index]?.widthPx).toBeCloseTo(hop.widthPx, 9);
       expect(after?.hops[index]?.heightPx).toBeCloseTo(hop.heightPx, 9);
@@ -60,8 +64,8 @@ describe('the line', () => {
   test('from far away a bar becomes one hop, and a bar wider than the page is shrunk to it', () => {
     const piece = pieceOf({ meter: '16/16', tempo: [{ tempo: 'quarter = 100' }] }, { meter: '64/1' });
     const compiled = compilePiece(piece);
-    const systems = systemsOf(piece, compiled, { ...time, pixelsPerSecond: 20 }, 400);
-    const [first] = systemGeometry(piece, compiled, { ...time, pixelsPerSecond: 20 }, systems[0]!);
+    const systems = systemsOf({ piece, compiled }, { ...time, pixelsPerSecond: 20 }, 400);
+    const [first] = systemGeometry({ piece, compiled }, { ...time, pixelsPerSecond: 20 }, systems[0]!);
     expect(first?.hops).toHaveLength(1);
     expect(systems[1]?.shrink).toBeCloseTo(
       400 / ((barStart(compiled.timeline, 2) - barStart(compiled.timeline, 1)) * 20),

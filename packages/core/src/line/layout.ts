@@ -1,5 +1,6 @@
 import { toNumber } from '../fraction/fraction.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
+import type { Proof } from '../compile/proof.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf, type Stress } from '../pulse/pulse.ts';
 import { restRunMaybe, type RestRun } from '../section/sections.ts';
@@ -63,13 +64,9 @@ export function hopHeight(seconds: number): number {
  * Breaks the piece into systems of at most `widthPx`; a rehearsal mark begins a new one. Between two marks
  * the bars are spread evenly over as few systems as they need, so that none is left with a bar or two.
  */
-export function systemsOf(
-  piece: Piece,
-  compiled: CompiledPiece,
-  scale: LineScale,
-  widthPx: number,
-): readonly LineSystem[] {
-  const widths = piece.bars.map((_, barIndex) => barWidth(piece, compiled, scale, barIndex));
+export function systemsOf(proof: Proof, scale: LineScale, widthPx: number): readonly LineSystem[] {
+  const { piece } = proof;
+  const widths = piece.bars.map((_, barIndex) => barWidth(proof, scale, barIndex));
   const systems: LineSystem[] = [];
   for (let from = 0; from < widths.length;) {
     const to = nextMarkedBar(piece, from);
@@ -109,17 +106,12 @@ function filledSystems(widths: readonly number[], from: number, to: number, widt
 }
 
 /** The bars of one system with their hops, from x = 0. */
-export function systemGeometry(
-  piece: Piece,
-  compiled: CompiledPiece,
-  scale: LineScale,
-  system: LineSystem,
-): readonly BarGeometry[] {
+export function systemGeometry(proof: Proof, scale: LineScale, system: LineSystem): readonly BarGeometry[] {
   const geometry: BarGeometry[] = [];
   let xPx = 0;
   for (let barIndex = system.firstBar; barIndex < system.endBar; barIndex++) {
-    const drawn = { barIndex, performed: compiled.firstPerformed[barIndex] ?? -1 };
-    const bar = barGeometry(piece, compiled, shrunk(scale, system.shrink), drawn, xPx);
+    const drawn = { barIndex, performed: proof.compiled.firstPerformed[barIndex] ?? -1 };
+    const bar = barGeometry(proof, shrunk(scale, system.shrink), drawn, xPx);
     geometry.push(bar);
     xPx += bar.widthPx;
   }
@@ -146,12 +138,12 @@ interface DrawnBar {
 }
 
 function barGeometry(
-  piece: Piece,
-  compiled: CompiledPiece,
+  proof: Proof,
   scale: LineScale,
   { barIndex, performed }: DrawnBar,
   xPx: number,
 ): BarGeometry {
+  const { piece, compiled } = proof;
   const bar = piece.bars[barIndex] as Bar;
   const edges = beatEdges(bar, compiled, scale, performed);
   const restRun = restRunMaybe(piece, barIndex);
@@ -181,12 +173,11 @@ function barGeometry(
 
 /** The bars as performed, from one on, as many as begin within a width; at least one. */
 export function performedGeometry(
-  piece: Piece,
-  compiled: CompiledPiece,
+  proof: Proof,
   scale: LineScale,
   { performed: first, widthPx }: { readonly performed: number; readonly widthPx: number },
 ): readonly BarGeometry[] {
-  const { barIndex } = compiled.timeline.route;
+  const { barIndex } = proof.compiled.timeline.route;
   const geometry: BarGeometry[] = [];
   let xPx = 0;
   for (
@@ -194,7 +185,7 @@ export function performedGeometry(
     performed < barIndex.length && (xPx < widthPx || performed === first);
     performed++
   ) {
-    const bar = barGeometry(piece, compiled, scale, { barIndex: barIndex[performed] ?? 0, performed }, xPx);
+    const bar = barGeometry(proof, scale, { barIndex: barIndex[performed] ?? 0, performed }, xPx);
     geometry.push(bar);
     xPx += bar.widthPx;
   }
@@ -236,7 +227,7 @@ function secondsInBar(
   );
 }
 
-function barWidth(piece: Piece, compiled: CompiledPiece, scale: LineScale, barIndex: number): number {
+function barWidth({ piece, compiled }: Proof, scale: LineScale, barIndex: number): number {
   if (scale.trueTo === 'ink') return toNumber(barLength(piece.bars[barIndex] as Bar)) * scale.pixelsPerWhole;
   const performed = compiled.firstPerformed[barIndex] ?? -1;
   if (performed < 0) return toNumber(barLength(piece.bars[barIndex] as Bar)) * scale.pixelsPerSecond;

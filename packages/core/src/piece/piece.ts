@@ -118,7 +118,7 @@ export interface Bar {
  * faster than bars of many, so whatever makes a bar ends with this.
  */
 export function ofOneShape(bar: Bar): Bar {
-  return {
+  const shaped: { readonly [K in keyof Required<Bar>]: Bar[K] } = {
     meter: bar.meter,
     label: bar.label,
     partial: bar.partial,
@@ -136,6 +136,7 @@ export function ofOneShape(bar: Bar): Bar {
     note: bar.note,
     countOff: bar.countOff,
   };
+  return shaped;
 }
 
 /** What is written. Plain, readonly, serialisable: an edit makes a new piece and shares the rest. */

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { seededRandom } from '../test/randomPiece.ts';
 import { slowRoute } from '../test/slowRoute.ts';

@@ -67,15 +67,18 @@ export function beatsIn(proof: Proof, plan: RunPlan, window: RunWindow): readonl
 
 function musicBeats({ compiled }: Proof, stretch: RunStretch): MusicBeat[] {
   const { clicks, timeline } = compiled;
-  const end = stretch.fromSeconds + stretch.lengthSeconds * stretch.pace - SAME_MOMENT_SECONDS;
+  const end = stretch.fromSeconds + stretch.lengthSeconds * stretch.pace;
   const beats: MusicBeat[] = [];
   let index = firstAtOrAfter(clicks.timeSeconds, stretch.fromSeconds - SAME_MOMENT_SECONDS);
-  while (index < clicks.timeSeconds.length && (clicks.timeSeconds[index] as number) <= end) {
+  while (
+    index < clicks.timeSeconds.length &&
+    (clicks.timeSeconds[index] as number) < end - SAME_MOMENT_SECONDS
+  ) {
     const at = index++;
     if (clickKind(clicks, at) === 'subdivision') continue;
     while (index < clicks.timeSeconds.length && clickKind(clicks, index) === 'subdivision') index++;
     const seconds = clicks.timeSeconds[at] as number;
-    const next = clicks.timeSeconds[index] ?? pieceSeconds(timeline);
+    const next = Math.min(end, clicks.timeSeconds[index] ?? pieceSeconds(timeline));
     const performed = clicks.performed[at] ?? 0;
     beats.push({
       kind: 'music',

@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import { routeOf } from '../route/route.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { openRepeats, wayOut } from './openRepeats.ts';

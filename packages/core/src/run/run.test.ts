@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { proofOf, type Proof } from '../compile/proof.ts';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece, seededRandom } from '../test/randomPiece.ts';
 import { barStart } from '../timeline/query.ts';

@@ -1,6 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { proofOf, type Proof } from '../compile/proof.ts';
-import { pulseOf } from '../pulse/pulse.ts';
+import type { BarDocument } from '../document/document.ts';
+import type { Hold } from '../piece/piece.ts';
+import { ZERO } from '../fraction/fraction.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece, seededRandom } from '../test/randomPiece.ts';
 import { performedCount } from '../timeline/query.ts';
@@ -12,13 +14,15 @@ import { PLAIN_RUN, type RunSettings } from './settings.ts';
 
 const HORIZON_SECONDS = 300;
 
+const CUED: Hold = { kind: 'hold', atWholes: ZERO, length: { kind: 'until cued' } };
+
 /** A piece of every kind of thing a run can meet: holds to be cued, open repeats, ramps, odd bars. */
 function wildPiece(seed: number): Proof {
   const piece = randomPiece(seed, 24);
   const bars = piece.bars.map((bar, index) => ({
     ...bar,
     ...(index === 9 && {
-      holds: [{ atWholes: pulseOf(bar)[0]!.atWholes, length: { kind: 'until cued' as const } }],
+      holds: [CUED],
     }),
     ...(index === 14 && { startsRepeat: true as const }),
     ...(index === 16 && { endsRepeat: 'until cued' as const }),
@@ -115,8 +119,8 @@ test.each(Array.from({ length: 25 }, (_, seed) => [seed]))(
   },
 );
 
-const fourFour = (...more: Parameters<typeof pieceOf>) =>
-  proofOf(pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }], ...more[0] }, ...more.slice(1)));
+const fourFour = (first: BarDocument, ...more: BarDocument[]) =>
+  proofOf(pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }], ...first }, ...more));
 
 describe('what is said to a run', () => {
   const started = (proof: Proof, settings: Partial<RunSettings> = {}) =>

@@ -1,17 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
-import { compilePiece } from '../compile/compile.ts';
+import { proofOf } from '../compile/proof.ts';
 import { formatNumber } from '../fraction/text.ts';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { formatEquivalence } from '../tempo/text.ts';
 import { DIFFICULTY_WEIGHTS } from './difficulty.ts';
 import { seamDetails } from './details.ts';
 
 const detailsOf = (...bars: BarDocument[]) => {
-  const piece = pieceOf(...bars);
-  const { seams, timeline } = compilePiece(piece);
-  const seam = seams[0]!;
-  return { seam, ...seamDetails(piece, timeline, seam) };
+  const proof = proofOf(pieceOf(...bars));
+  const seam = proof.compiled.seams[0]!;
+  return { seam, ...seamDetails(proof, seam) };
 };
 const q = (bpm: number) => [{ tempo: `quarter = ${bpm}` }];
 

@@ -1,12 +1,12 @@
+import { writtenBar, type Proof } from '../compile/proof.ts';
 import { divide, equal, toNumber, type Fraction } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
 import { countBar, type CountSchool } from '../count/countWord.ts';
 import { COUNT_SCHOOLS } from '../count/schools.ts';
 import { formatMeter } from '../meter/text.ts';
-import { barLength, type Bar, type Piece } from '../piece/piece.ts';
+import { barLength, type Bar } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf, secondsOf } from '../tempo/tempoMark.ts';
-import type { Timeline } from '../timeline/timeline.ts';
 import { noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
 import { nearestCarry, type NearestCarry } from './carry.ts';
@@ -61,14 +61,9 @@ export interface SeamDetails {
 }
 
 /** The facts of one seam (timing.md, Seams and Odd bars). */
-export function seamDetails(
-  piece: Piece,
-  timeline: Timeline,
-  seam: Seam,
-  school: CountSchool = COUNT_SCHOOLS[0],
-): SeamDetails {
-  const before = barAt(piece, timeline, seam.performed - 1);
-  const after = barAt(piece, timeline, seam.performed);
+export function seamDetails(proof: Proof, seam: Seam, school: CountSchool = COUNT_SCHOOLS[0]): SeamDetails {
+  const before = writtenBar(proof, seam.performed - 1);
+  const after = writtenBar(proof, seam.performed);
   const pulseBefore = seamPulse(pulseOf(before).at(-1), seam.rateBefore);
   const pulseAfter = seamPulse(pulseOf(after)[0], seam.rateAfter);
   return {
@@ -85,12 +80,6 @@ export function seamDetails(
       most: DIFFICULTY_WEIGHTS[part],
     })),
   };
-}
-
-function barAt(piece: Piece, { route }: Timeline, performed: number): Bar {
-  const bar = piece.bars[route.barIndex[performed] ?? -1];
-  if (!bar) throw new RangeError(`there is no performed bar ${performed}`);
-  return bar;
 }
 
 function seamPulse(beat: PulseBeat | undefined, rate: Fraction): SeamPulse {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { fraction } from '../fraction/fraction.ts';
-import { compilePiece } from '../compile/compile.ts';
-import type { BarDocument } from '../piece/document.ts';
+import { proofOf } from '../compile/proof.ts';
+import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { formatEquivalence } from '../tempo/text.ts';
 import { nearestCarry } from './carry.ts';
@@ -9,14 +9,13 @@ import { oddBarMaybe } from './oddBar.ts';
 import { seamWords } from './words.ts';
 
 const seamBetween = (before: BarDocument, after: BarDocument) => {
-  const piece = pieceOf(before, after);
-  const { seams, timeline } = compilePiece(piece);
-  const [seam] = seams;
+  const proof = proofOf(pieceOf(before, after));
+  const [seam] = proof.compiled.seams;
   if (!seam) return null;
   return [
     seam.changes.join(' '),
     seam.carry ? formatEquivalence(seam.carry) : 'none',
-    seamWords(piece, timeline, seam),
+    seamWords(proof, seam),
   ];
 };
 const q = (bpm: number) => [{ tempo: `quarter = ${bpm}` }];

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { compilePiece } from '../compile/compile.ts';
+import { proofOf } from '../compile/proof.ts';
 import { toNumber } from '../fraction/fraction.ts';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { formatNoteValue } from '../value/text.ts';
 import { barLength } from '../piece/piece.ts';
@@ -82,10 +82,9 @@ const milliseconds = (quarters: number, { bpm }: Side) => (quarters * 60_000) / 
 const barOf = ({ meter, bpm }: Side): BarDocument => ({ meter, tempo: [{ tempo: `quarter = ${bpm}` }] });
 
 describe.each(SEAMS)('%s', (kind, before, after) => {
-  const piece = pieceOf(barOf(before), barOf(after));
-  const { seams, timeline } = compilePiece(piece);
-  const seam = seams[0]!;
-  const details = seamDetails(piece, timeline, seam);
+  const proof = proofOf(pieceOf(barOf(before), barOf(after)));
+  const seam = proof.compiled.seams[0]!;
+  const details = seamDetails(proof, seam);
   const beats = [milliseconds(before.lastBeat, before), milliseconds(after.beat, after)] as const;
 
   test(`${before.meter} at ${before.bpm} to ${after.meter} at ${after.bpm}`, () => {
@@ -131,7 +130,7 @@ describe.each(SEAMS)('%s', (kind, before, after) => {
 test('which five seams come first is answered by the weights: changing one changes the order', () => {
   const sides = SEAMS.map(([, before, after]) => {
     const piece = pieceOf(barOf(before), barOf(after));
-    const seam = compilePiece(piece).seams[0]!;
+    const seam = proofOf(piece).compiled.seams[0]!;
     const [barBefore, barAfter] = [piece.bars[0]!, piece.bars[1]!];
     return {
       ...seam,

@@ -1,17 +1,16 @@
+import { writtenBar, type Proof } from '../compile/proof.ts';
 import { compare, equal, multiply } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
-import type { Piece } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
-import type { Timeline } from '../timeline/timeline.ts';
 import type { Seam } from './seam.ts';
 
 /** What happens to the pulse at a seam, in a few words: "pulse stays", "eighth stays", "faster, 96 a minute". */
-export function seamWords(piece: Piece, timeline: Timeline, seam: Seam): string {
-  const beatsBefore = pulseBar(piece, timeline, seam.performed - 1);
-  const beatsAfter = pulseBar(piece, timeline, seam.performed);
+export function seamWords(proof: Proof, seam: Seam): string {
+  const beatsBefore = pulseOf(writtenBar(proof, seam.performed - 1));
+  const beatsAfter = pulseOf(writtenBar(proof, seam.performed));
   const [before, after] = [beatsBefore.at(-1), beatsAfter[0]];
   if (!before || !after) throw new RangeError('a bar without a pulse');
   const timeBefore = multiply(before.lengthWholes, seam.rateAfter);
@@ -29,10 +28,4 @@ export function seamWords(piece: Piece, timeline: Timeline, seam: Seam): string 
 
 function isEven(beats: readonly PulseBeat[]): boolean {
   return beats.every((beat) => beats[0] && equal(beat.lengthWholes, beats[0].lengthWholes));
-}
-
-function pulseBar(piece: Piece, { route }: Timeline, performed: number) {
-  const bar = piece.bars[route.barIndex[performed] ?? -1];
-  if (!bar) throw new RangeError(`there is no performed bar ${performed}`);
-  return pulseOf(bar);
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { timelineOf } from '../timeline/timeline.ts';
+import { proofOf } from '../compile/proof.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import type { BarDocument } from '../piece/document.ts';
+import type { BarDocument } from '../document/document.ts';
 import type { SectionMark } from '../piece/piece.ts';
 import { entryWords, nextEntryMaybe, restRunMaybe, restRuns, sectionSpans } from './sections.ts';
 
@@ -27,8 +27,8 @@ describe('when a section plays', () => {
 
 test('who comes in next is found in performed order, through a repeat', () => {
   const piece = pieceOf({ meter: '4/4', startsRepeat: true }, { ...bells('enters'), endsRepeat: 2 }, {});
-  const timeline = timelineOf(piece);
-  const nextFrom = (performed: number) => nextEntryMaybe(piece, timeline, performed)?.performed;
+  const proof = proofOf(piece);
+  const nextFrom = (performed: number) => nextEntryMaybe(proof, performed)?.performed;
   expect([0, 1, 2, 3, 4].map(nextFrom)).toEqual([1, 1, 3, 3, undefined]);
 });
 

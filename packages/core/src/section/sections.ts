@@ -1,6 +1,6 @@
 import { isSameMeter } from '../meter/text.ts';
 import type { Bar, Piece, SectionMark } from '../piece/piece.ts';
-import type { Timeline } from '../timeline/timeline.ts';
+import type { Proof } from '../compile/proof.ts';
 
 /** A run of written bars in which a section plays or rests: `from` up to `to` (exclusive). */
 export interface SectionSpan {
@@ -64,7 +64,8 @@ export interface NextEntry {
 }
 
 /** The next performed bar, from one on, at which somebody enters or is cued; null where nobody does any more. */
-export function nextEntryMaybe(piece: Piece, { route }: Timeline, fromPerformed: number): NextEntry | null {
+export function nextEntryMaybe({ piece, compiled }: Proof, fromPerformed: number): NextEntry | null {
+  const { route } = compiled.timeline;
   for (let performed = fromPerformed; performed < route.barIndex.length; performed++) {
     const marks = entriesAt(piece, route.barIndex[performed] ?? -1);
     if (marks.length > 0) return { performed, marks };

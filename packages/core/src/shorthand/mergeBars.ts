@@ -1,6 +1,5 @@
-import { formatMeter } from '../meter/text.ts';
-import { alignBars } from '../piece/alignBars.ts';
-import { writePiece } from '../piece/document.ts';
+import { alignBars } from '../difference/alignBars.ts';
+import { BAR_FIELD_NAMES, BAR_FIELDS, writeBar } from '../document/barFields.ts';
 import { ofOneShape, type Bar, type Piece } from '../piece/piece.ts';
 
 /**
@@ -29,15 +28,14 @@ export function mergeBars(
 export type KeptField = Exclude<keyof Bar, 'meter'>;
 
 /** What the shorthand has no words for. */
-export const UNSAID: readonly KeptField[] = ['answers', 'note', 'sectionMarks', 'countOff'];
+export const UNSAID: readonly KeptField[] = BAR_FIELD_NAMES.filter(
+  (name): name is KeptField => name !== 'meter' && !BAR_FIELDS[name].inShorthand,
+);
 
 function saidOf(bars: readonly Bar[], keeps: readonly KeptField[]): readonly string[] {
   const nothing: Partial<Bar> = Object.fromEntries(
     keeps.map((name) => [name, name === 'tempoMarks' ? [] : undefined]),
   );
   const said = bars.map((bar): Bar => ({ ...bar, ...nothing }));
-  const documents = writePiece({ title: '', subtitle: '', composer: '', bars: said }).bars;
-  return documents.map((document, index) =>
-    JSON.stringify({ ...document, meter: formatMeter((bars[index] as Bar).meter) }),
-  );
+  return said.map((bar) => JSON.stringify(writeBar(bar)));
 }

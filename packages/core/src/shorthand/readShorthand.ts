@@ -2,7 +2,7 @@ import { parsePickupEntry } from '../edit/typed.ts';
 import { formatFraction } from '../fraction/text.ts';
 import { parseMeter } from '../meter/text.ts';
 import { MAX_BARS, type Piece } from '../piece/piece.ts';
-import { readPiece } from '../piece/readPiece.ts';
+import { readPiece } from '../document/readPiece.ts';
 import { mergeBars, UNSAID, type KeptField } from './mergeBars.ts';
 import { closingLineMaybe, openingLineMaybe, type SignLine, type WritableBar } from './signLines.ts';
 import { splitClauses, splitLines, wholeNumberMaybe, wordsIn, type TextPart } from './textParts.ts';

@@ -1,4 +1,4 @@
-import type { BarDocument, HoldDocument, TempoMarkDocument } from '../piece/document.ts';
+import type { BarDocument, HoldDocument, TempoMarkDocument } from '../document/document.ts';
 import { formatFraction, parseFraction } from '../fraction/text.ts';
 import { parseMeter } from '../meter/text.ts';
 import { parseJump } from '../piece/barText.ts';

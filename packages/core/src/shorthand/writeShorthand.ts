@@ -1,10 +1,6 @@
 import { formatMeter } from '../meter/text.ts';
-import {
-  writePiece,
-  type BarDocument,
-  type HoldDocument,
-  type TempoMarkDocument,
-} from '../piece/document.ts';
+import { type BarDocument, type HoldDocument, type TempoMarkDocument } from '../document/document.ts';
+import { writePiece } from '../document/writePiece.ts';
 import type { Bar, Piece } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { formatFraction } from '../fraction/text.ts';

@@ -1,5 +1,5 @@
-import type { BarDocument } from '../piece/document.ts';
-import { readPiece } from '../piece/readPiece.ts';
+import type { BarDocument } from '../document/document.ts';
+import { readPiece } from '../document/readPiece.ts';
 import type { Piece } from '../piece/piece.ts';
 
 /** A piece from its bars as they are kept in a file; throws where they do not read. */

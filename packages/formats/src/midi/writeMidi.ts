@@ -142,7 +142,7 @@ function placeEvents({ piece, compiled, map }: Source): readonly MidiEventBytes[
   }).flat();
   const seams = compiled.seams.map((seam) => {
     const name = barName(labels, route.barIndex[seam.performed] ?? 0);
-    const says = `seam, ${name}: ${seamWords(piece, compiled.timeline, seam)}`;
+    const says = `seam, ${name}: ${seamWords({ piece, compiled }, seam)}`;
     return textEvent(map.barTicks[seam.performed] ?? 0, 'cuePoint', says);
   });
   return [...marks, ...seams];

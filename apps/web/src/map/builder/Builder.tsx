@@ -1,6 +1,6 @@
 import {
   applyEdit,
-  auditionPlanOf,
+  auditionOf,
   barName,
   barLabels,
   bpmOf,
@@ -9,7 +9,6 @@ import {
   noteValueOfLengthMaybe,
   pulseOf,
   rateAtBar,
-  tappedTempoMaybe,
   tempoMapOf,
   ZERO,
   type Bar,
@@ -18,12 +17,13 @@ import {
   type Piece,
   type TempoMark,
 } from '@anchorbeat/core';
-import { Dialog } from 'radix-ui';
-import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { EquivalenceText, Note } from '../../line/NoteText.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { Button } from '../../ui/Button.tsx';
+import { DialogShell } from '../../ui/DialogShell.tsx';
+import { useTaps } from '../../ui/useTaps.ts';
 import { useEdit } from '../useEdit.ts';
 import { JoinView } from './JoinView.tsx';
 import { NotePicker, textOf } from './NotePicker.tsx';
@@ -44,9 +44,15 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
   const solution = useMemo(() => solve(fields, unknown, chosen), [fields, unknown, chosen]);
   const { hear, isHeard, stop } = useAudition();
   const set = (name: keyof BuilderFields) => (text: string) => setFields({ ...fields, [name]: text });
-  const tap = useTaps((bpm) =>
-    setFields((now) => ({ ...now, [unknown === 'next' ? 'oldBpm' : 'nextBpm']: bpm })),
-  );
+  const nextTap = useTaps();
+  const tap = () => {
+    const bpm = nextTap();
+    if (bpm === null) return;
+    setFields((now) => ({
+      ...now,
+      [unknown === 'next' ? 'oldBpm' : 'nextBpm']: String(Math.round(bpm)),
+    }));
+  };
   const solved = solution.ok ? solution.value : null;
   const accept = () => {
     if (!solved) return;
@@ -68,81 +74,77 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
   };
   const line = { unknown, onUnknown: setUnknown };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
-        <Dialog.Content
-          onKeyDown={onKeyDown}
-          className="fixed top-8 left-1/2 max-h-[calc(100vh-4rem)] w-[44rem] max-w-[96vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-7 shadow-xl"
-        >
-          <Dialog.Title className="text-2xl font-bold">
-            Work out a tempo at {barName(barLabels(piece), span.from)}
-          </Dialog.Title>
-          <Dialog.Description className="mt-1 text-quiet">
-            Give two, get the third. Note values by letter (q. e3) or from the drawn notes; tap a tempo with{' '}
-            <kbd className="font-bold text-ink">t</kbd>.
-          </Dialog.Description>
-          <div className="mt-4 grid gap-3">
-            <BuilderLine {...line} kind="old" name="Old tempo">
-              <NotePicker label="Old beat" value={fields.oldUnit} onChange={set('oldUnit')} />
-              <Bpm
-                label="Old tempo, beats a minute"
-                value={fields.oldBpm}
-                onChange={set('oldBpm')}
-                result={unknown === 'old' ? solved : null}
-                side="old"
-                isUnknown={unknown === 'old'}
-              />
-            </BuilderLine>
-            <BuilderLine {...line} kind="equivalence" name="Note = note">
-              {unknown === 'equivalence' ? (
-                <Offered solution={solved} chosen={chosen} onChoose={setChosen} />
-              ) : (
-                <>
-                  <NotePicker label="Note before" value={fields.before} onChange={set('before')} />
-                  <span className="text-xl">=</span>
-                  <NotePicker label="Note after" value={fields.after} onChange={set('after')} />
-                </>
-              )}
-            </BuilderLine>
-            <BuilderLine {...line} kind="next" name="New tempo">
-              <NotePicker label="New beat" value={fields.nextUnit} onChange={set('nextUnit')} />
-              <Bpm
-                label="New tempo, beats a minute"
-                value={fields.nextBpm}
-                onChange={set('nextBpm')}
-                result={unknown === 'next' ? solved : null}
-                side="next"
-                isUnknown={unknown === 'next'}
-              />
-            </BuilderLine>
-          </div>
-          <div className="mt-3 min-h-32" role="status">
-            {solved ? (
-              <JoinView join={{ old: solved.old, next: solved.next, carry: solved.equivalence }} />
-            ) : (
-              <p className="font-semibold text-problem">{solution.ok ? '' : solution.problem.message}</p>
-            )}
-          </div>
-          {solved && <Written mark={markOf(solved, piece.bars[span.from] as Bar)} unknown={unknown} />}
-          <div className="mt-4 flex flex-wrap justify-end gap-3">
-            <Button onClick={tap} className="mr-auto">
-              Tap <kbd className="ml-1 font-text text-sm font-normal text-quiet">t</kbd>
-            </Button>
-            <Button disabled={!solved} onClick={() => (isHeard ? stop() : solved && hear(solved))}>
-              {isHeard ? 'Stop' : 'Hear it'}{' '}
-              <kbd className="ml-1 font-text text-sm font-normal text-quiet">h</kbd>
-            </Button>
-            <Button onClick={onClose}>
-              Leave it <kbd className="ml-1 font-text text-sm font-normal text-quiet">esc</kbd>
-            </Button>
-            <Button filled disabled={!solved} onClick={accept}>
-              Write it <kbd className="ml-1 font-text text-sm font-normal opacity-85">Enter</kbd>
-            </Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogShell
+      title={<>Work out a tempo at {barName(barLabels(piece), span.from)}</>}
+      description={
+        <>
+          Give two, get the third. Note values by letter (q. e3) or from the drawn notes; tap a tempo with{' '}
+          <kbd className="font-bold text-ink">t</kbd>.
+        </>
+      }
+      width="middle"
+      onClose={onClose}
+      onKeyDown={onKeyDown}
+    >
+      <div className="mt-4 grid gap-3">
+        <BuilderLine {...line} kind="old" name="Old tempo">
+          <NotePicker label="Old beat" value={fields.oldUnit} onChange={set('oldUnit')} />
+          <Bpm
+            label="Old tempo, beats a minute"
+            value={fields.oldBpm}
+            onChange={set('oldBpm')}
+            result={unknown === 'old' ? solved : null}
+            side="old"
+            isUnknown={unknown === 'old'}
+          />
+        </BuilderLine>
+        <BuilderLine {...line} kind="equivalence" name="Note = note">
+          {unknown === 'equivalence' ? (
+            <Offered solution={solved} chosen={chosen} onChoose={setChosen} />
+          ) : (
+            <>
+              <NotePicker label="Note before" value={fields.before} onChange={set('before')} />
+              <span className="text-xl">=</span>
+              <NotePicker label="Note after" value={fields.after} onChange={set('after')} />
+            </>
+          )}
+        </BuilderLine>
+        <BuilderLine {...line} kind="next" name="New tempo">
+          <NotePicker label="New beat" value={fields.nextUnit} onChange={set('nextUnit')} />
+          <Bpm
+            label="New tempo, beats a minute"
+            value={fields.nextBpm}
+            onChange={set('nextBpm')}
+            result={unknown === 'next' ? solved : null}
+            side="next"
+            isUnknown={unknown === 'next'}
+          />
+        </BuilderLine>
+      </div>
+      <div className="mt-3 min-h-32" role="status">
+        {solved ? (
+          <JoinView join={{ old: solved.old, next: solved.next, carry: solved.equivalence }} />
+        ) : (
+          <p className="font-semibold text-problem">{solution.ok ? '' : solution.problem.message}</p>
+        )}
+      </div>
+      {solved && <Written mark={markOf(solved, piece.bars[span.from] as Bar)} unknown={unknown} />}
+      <div className="mt-4 flex flex-wrap justify-end gap-3">
+        <Button onClick={tap} className="mr-auto">
+          Tap <kbd className="ml-1 font-text text-sm font-normal text-quiet">t</kbd>
+        </Button>
+        <Button disabled={!solved} onClick={() => (isHeard ? stop() : solved && hear(solved))}>
+          {isHeard ? 'Stop' : 'Hear it'}{' '}
+          <kbd className="ml-1 font-text text-sm font-normal text-quiet">h</kbd>
+        </Button>
+        <Button onClick={onClose}>
+          Leave it <kbd className="ml-1 font-text text-sm font-normal text-quiet">esc</kbd>
+        </Button>
+        <Button filled disabled={!solved} onClick={accept}>
+          Write it <kbd className="ml-1 font-text text-sm font-normal opacity-85">Enter</kbd>
+        </Button>
+      </div>
+    </DialogShell>
   );
 }
 
@@ -305,19 +307,9 @@ function useAudition() {
   const hear = ({ old, next, equivalence }: Solution) => {
     setHeard(true);
     playback
-      .audition(auditionPlanOf({ old, next, carry: equivalence }))
+      .audition(auditionOf({ old, next, carry: equivalence }))
       .catch((error: unknown) => toast((error as Error).message))
       .finally(() => setHeard(false));
   };
   return { hear, isHeard, stop };
-}
-
-/** Taps become a whole number of beats a minute. */
-function useTaps(onTempo: (bpm: string) => void): () => void {
-  const taps = useRef<number[]>([]);
-  return () => {
-    taps.current = [...taps.current.slice(-31), performance.now()];
-    const tapped = tappedTempoMaybe(taps.current);
-    if (tapped) onTempo(String(Math.round(tapped.bpm)));
-  };
 }

@@ -1,11 +1,12 @@
 import { CHECKS, type CorrectionNote, type ProvedFinding } from '@anchorbeat/core';
 import { useEffect, useState, type ReactNode } from 'react';
+import type { Act } from '../../acts/act.ts';
+import { ActHint } from '../../acts/ActButton.tsx';
+import { useActs } from '../../acts/ActsContext.tsx';
 import { useProof } from '../../app/PieceLayout.tsx';
 import { openFindings } from '../../line/FindingMarks.tsx';
 import { barSelected } from '../../store/mapSlice.ts';
 import { useAppDispatch } from '../../store/store.ts';
-import { KeyHint } from '../../ui/KeyHint.tsx';
-import { useKeys } from '../../ui/useKeys.ts';
 import { useEdit } from '../useEdit.ts';
 import { CorrectionForm, ReasonForm } from './answerForms.tsx';
 import { Corrections } from './Corrections.tsx';
@@ -41,20 +42,26 @@ export function Checks() {
     if (edit({ kind: 'answerFinding', bar: barIndex, check, reason }) && reason !== null) goOn(finding);
     else setAsking(null);
   };
-  useKeys(({ key, command }) => {
-    if (command) return false;
-    if (key === 'c') choose(nextOf(open, shown));
-    else if (key === 'f' && shown?.correction) setAsking('correction');
-    else if (key === 'i' && shown?.answer === null) setAsking('reason');
-    else return false;
-    return true;
+  const check = (id: string, key: string, name: string, may: boolean, does: () => void): Act => ({
+    id: `checks.${id}`,
+    key,
+    name,
+    group: 'Checks',
+    may,
+    does,
   });
+  const acts: FindingActs = {
+    next: check('next', 'c', 'next one', open.length > 1, () => choose(nextOf(open, shown))),
+    fix: check('fix', 'f', shown?.correction?.label ?? 'put it right', Boolean(shown?.correction), () =>
+      setAsking('correction'),
+    ),
+    meant: check('meant', 'i', 'meant so', shown?.answer === null, () => setAsking('reason')),
+  };
+  useActs('panel', Object.values(acts));
   return (
     <>
       <p className="text-quiet">{summary(open.length, findings.length)}</p>
-      {open.length > 1 && (
-        <KeyHint keyName="c" label="next one" onPress={() => choose(nextOf(open, shown))} />
-      )}
+      {open.length > 1 && <ActHint act={acts.next} />}
       <ul className="mt-2 grid gap-1" aria-label="Findings in reading order">
         {findings.map((finding) => (
           <FindingRow
@@ -67,6 +74,7 @@ export function Checks() {
             {finding === shown && (
               <Acts
                 finding={finding}
+                acts={acts}
                 asking={asking}
                 onAsk={setAsking}
                 onCorrect={correct}
@@ -150,7 +158,10 @@ function SeverityMark({ severity, isOpen }: Pick<ProvedFinding, 'severity'> & { 
   );
 }
 
+type FindingActs = Readonly<Record<'next' | 'fix' | 'meant', Act>>;
+
 interface ActsProps {
+  readonly acts: FindingActs;
   readonly finding: ProvedFinding;
   readonly asking: Asking;
   readonly onAsk: (asking: Asking) => void;
@@ -158,7 +169,7 @@ interface ActsProps {
   readonly onAnswer: (finding: ProvedFinding, reason: string) => void;
 }
 
-function Acts({ finding, asking, onAsk, onCorrect, onAnswer }: ActsProps) {
+function Acts({ finding, acts, asking, onAsk, onCorrect, onAnswer }: ActsProps) {
   const { check, correction, answer } = finding;
   const leave = () => onAsk(null);
   return (
@@ -170,8 +181,8 @@ function Acts({ finding, asking, onAsk, onCorrect, onAnswer }: ActsProps) {
         <ReasonForm onDone={(reason) => onAnswer(finding, reason)} onLeave={leave} />
       ) : (
         <div className="flex flex-wrap gap-x-3 gap-y-1">
-          {correction && <KeyHint keyName="f" label={correction.label} onPress={() => onAsk('correction')} />}
-          {answer === null && <KeyHint keyName="i" label="meant so" onPress={() => onAsk('reason')} />}
+          {correction && <ActHint act={acts.fix} />}
+          {answer === null && <ActHint act={acts.meant} />}
         </div>
       )}
     </div>

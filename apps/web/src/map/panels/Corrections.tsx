@@ -1,10 +1,11 @@
 import type { CorrectionNote } from '@anchorbeat/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import type { Act } from '../../acts/act.ts';
+import { ActHint } from '../../acts/ActButton.tsx';
+import { useActs } from '../../acts/ActsContext.tsx';
 import { undone } from '../../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
-import { KeyHint } from '../../ui/KeyHint.tsx';
-import { useKeys } from '../../ui/useKeys.ts';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
 import { CorrectionForm } from './answerForms.tsx';
@@ -16,11 +17,15 @@ export function Corrections() {
   const [isLogging, setLogging] = useState(false);
   const logLast = useLogLastChange();
   const last = open?.past.at(-1);
-  useKeys(({ key, command }) => {
-    if (command || key !== 'j' || !last) return false;
-    setLogging(true);
-    return true;
-  });
+  const log: Act = {
+    id: 'checks.log',
+    key: 'j',
+    name: 'log the last change as a correction',
+    group: 'Checks',
+    may: last !== undefined,
+    does: () => setLogging(true),
+  };
+  useActs('panel', [log]);
   return (
     <section aria-label="Corrections" className="mt-6 border-t-2 border-faint pt-4">
       <div className="flex items-baseline gap-3">
@@ -45,7 +50,7 @@ export function Corrections() {
       </ol>
       {last && !isLogging && (
         <div className="mt-2">
-          <KeyHint keyName="j" label="log the last change as a correction" onPress={() => setLogging(true)} />
+          <ActHint act={log} />
         </div>
       )}
       {last && isLogging && (
@@ -54,9 +59,9 @@ export function Corrections() {
           <CorrectionForm
             label="Log it"
             onLeave={() => setLogging(false)}
-            onDone={(log) => {
+            onDone={(note) => {
               setLogging(false);
-              logLast(log);
+              logLast(note);
             }}
           />
         </div>

@@ -201,8 +201,7 @@ function CountOffDrawing({
   const offset = countOff.lengthSeconds * pixelsPerSecond;
   const system = { firstBar: bar, endBar: bar + 1, widthPx: barSeconds * pixelsPerSecond, shrink: 1 };
   const bars = systemGeometry(
-    piece,
-    compiled,
+    { piece, compiled },
     { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 200 },
     system,
   );
@@ -233,7 +232,10 @@ function HearButton({ countOff, performed }: { readonly countOff: CountOff; read
   useEffect(() => () => playback.stop(), [playback]);
   const hear = () => {
     if (isRunning) playback.stop();
-    else playback.countIn(proof, performed).catch((error: unknown) => toast((error as Error).message));
+    else
+      playback
+        .countIn(proof, performed, { subject: { kind: 'piece' } })
+        .catch((error: unknown) => toast((error as Error).message));
   };
   return (
     <Button onClick={hear} aria-label={isRunning ? 'Stop' : `Hear it, ${countOff.beats.length} beats`}>

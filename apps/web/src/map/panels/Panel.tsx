@@ -1,7 +1,9 @@
 import { lazy, Suspense, useEffect, useRef, type ReactNode } from 'react';
+import type { Act } from '../../acts/act.ts';
+import { ActHint } from '../../acts/ActButton.tsx';
+import { useActs } from '../../acts/ActsContext.tsx';
 import { panelClosed, type PanelKind } from '../../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
-import { useKeys } from '../../ui/useKeys.ts';
 import { About } from './About.tsx';
 import { Checks } from './Checks.tsx';
 import { CountOffStudio } from './CountOffStudio.tsx';
@@ -25,11 +27,16 @@ export function Panel({ onPreview }: { readonly onPreview: Preview }) {
   useEffect(() => {
     if (!aside.current?.contains(document.activeElement)) aside.current?.focus();
   }, [kind]);
-  useKeys(({ key }) => {
-    if (key !== 'Escape' || !kind) return false;
-    close();
-    return true;
-  });
+  const closeAct: Act = {
+    id: 'panel.close',
+    key: 'Escape',
+    name: 'close what stands beside the line',
+    label: 'close',
+    group: 'Beside the line',
+    may: kind !== null,
+    does: close,
+  };
+  useActs('panel', [closeAct]);
   if (!kind) return null;
   return (
     <aside
@@ -46,12 +53,9 @@ export function Panel({ onPreview }: { readonly onPreview: Preview }) {
     >
       <header className="flex items-baseline gap-3 px-5 pt-4 pb-2">
         <h2 className="text-xl font-bold">{PANELS[kind].title}</h2>
-        <button type="button" className="ml-auto text-[0.85rem] text-quiet hover:text-ink" onClick={close}>
-          <kbd className="mr-1.5 rounded-md border border-quiet px-1.5 py-px font-text text-xs font-bold text-ink">
-            esc
-          </kbd>
-          close
-        </button>
+        <span className="ml-auto">
+          <ActHint act={closeAct} />
+        </span>
       </header>
       <div className="min-h-0 flex-1 overflow-y-auto px-5 pt-1 pb-5">
         <Suspense fallback={<p className="text-quiet">Opening …</p>}>

@@ -1,6 +1,7 @@
-import { readBarTable, writeBarTable, type TableReading } from '@anchorbeat/formats';
+import { fileNameOf, readBarTable, writeBarTable, type TableReading } from '@anchorbeat/formats';
 import { useDeferredValue, useEffect, useId, useMemo, useState, type ChangeEvent } from 'react';
 import { Button } from '../../ui/Button.tsx';
+import { download } from '../../ui/download.ts';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
 import { Changes } from './Changes.tsx';
@@ -118,12 +119,7 @@ function Outcome({ reading }: { readonly reading: TableReading }) {
   );
 }
 
-/** Hands the table to the browser as a file; the mark at its start tells spreadsheets that it is UTF-8. */
+/** The mark at its start tells spreadsheets that it is UTF-8. */
 function saveTable(title: string, table: string): void {
-  const url = URL.createObjectURL(new Blob(['\uFEFF', table], { type: 'text/csv;charset=utf-8' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `${title.replaceAll(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'piece'}.csv`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 1000);
+  download(['\uFEFF', table], `${fileNameOf(title)}.csv`, 'text/csv;charset=utf-8');
 }

@@ -19,9 +19,5 @@ export const PANELS: { readonly [K in PanelKind]: PanelDefinition } = {
 
 export const PANEL_KINDS = Object.keys(PANELS) as PanelKind[];
 
-export function panelOfKeyMaybe(key: string): PanelKind | null {
-  return PANEL_KINDS.find((kind) => PANELS[kind].key === key) ?? null;
-}
-
 /** A panel may show on the line what the piece would become. */
 export type Preview = (piece: Piece | null) => void;

@@ -1,5 +1,5 @@
 import type { Problem, Result } from '../problem/problem.ts';
-import { MAX_TEXT_LENGTH } from './piece.ts';
+import { MAX_TEXT_LENGTH } from '../piece/piece.ts';
 
 export type Fields = Readonly<Record<string, unknown>>;
 

@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { randomPiece } from '../test/randomPiece.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import { writePiece } from './document.ts';
-import { barLabels, barName } from './labels.ts';
+import { writePiece } from './writePiece.ts';
+import { barLabels, barName } from '../piece/labels.ts';
 import { readPiece } from './readPiece.ts';
 
 const head = { format: 'anchorbeat-piece', version: 1, title: 'T' };

@@ -1,10 +1,10 @@
 import { compare, subtract } from '../fraction/fraction.ts';
-import { formatMeter } from '../meter/text.ts';
 import { lengthWords } from '../value/text.ts';
 import { alignBars } from './alignBars.ts';
-import { barLabels, barName } from './labels.ts';
-import { barLength, type Bar, type Piece } from './piece.ts';
-import { writePiece, type BarDocument, type HoldDocument, type TempoMarkDocument } from './document.ts';
+import { barLabels, barName } from '../piece/labels.ts';
+import { barLength, type Bar, type Piece } from '../piece/piece.ts';
+import { BAR_FIELD_NAMES, BAR_FIELDS, writeBar } from '../document/barFields.ts';
+import type { BarDocument } from '../document/document.ts';
 
 /** One place at which two pieces differ, in a musician's words. */
 export interface Difference {
@@ -182,8 +182,8 @@ interface Comparable {
 }
 
 function comparable(piece: Piece): Comparable {
-  const meters = piece.bars.map((bar) => formatMeter(bar.meter));
-  const documents = writePiece(piece).bars.map((bar, index) => ({ ...bar, meter: meters[index] ?? '' }));
+  const documents = piece.bars.map(writeBar);
+  const meters = documents.map(({ meter = '' }) => meter);
   return { documents, meters, texts: documents.map((bar) => JSON.stringify(bar)) };
 }
 
@@ -223,90 +223,24 @@ function byWords(before: Bar, after: Bar): string {
 
 type Aspect = (bar: BarDocument) => string;
 
-const METER: Aspect = ({ meter }) => meter ?? '';
+const METER: Aspect = BAR_FIELDS.meter.words;
 
-/** What can change in a bar, each in words; empty where the bar has none of it. */
-const ASPECTS: readonly Aspect[] = [
-  METER,
-  ({ label }) => (label === undefined ? '' : label === null ? 'no number' : `number ${label}`),
-  ({ pickup }) => (pickup ? `pickup of ${pickup}` : ''),
-  ({ cutTo }) => (cutTo ? `cut to ${cutTo}` : ''),
-  ({ rehearsalMark }) => (rehearsalMark ? `rehearsal mark ${rehearsalMark}` : ''),
-  ({ tempo }) => (tempo ?? []).map(tempoWords).join(', '),
-  ({ holds }) => (holds ?? []).map(holdWords).join(', '),
-  signWordsOf,
-  ({ pulse }) => (pulse ? `beaten ${pulse}` : ''),
-  ({ rhythm }) => (rhythm ? `notes ${rhythm}` : ''),
-  ({ answers }) => (answers ?? []).map(({ reason }) => `meant so: ${reason}`).join(', '),
-  ({ sections }) => (sections ?? []).map(sectionWords).join(', '),
-  ({ note }) => (note ? `note "${note}"` : ''),
-  ({ countOff }) => (countOff ? `count-off ${countOffWords(countOff)}` : ''),
-];
+/** What can change in a bar, each in words, empty where the bar has none of it: its fields, those that belong together as one. */
+const ASPECTS: readonly Aspect[] = aspects();
 
-function tempoWords({ at, term, tempo, equivalence, returns, ramp, endsRamp }: TempoMarkDocument): string {
-  const words = [
-    term,
-    equivalence,
-    tempo,
-    returns === term ? undefined : returns,
-    ramp,
-    endsRamp && 'end of the ramp',
-  ];
-  return `${words.filter(Boolean).join(' ')}${at ? ` at ${at}` : ''}`;
-}
-
-function holdWords({ at, kind, length }: HoldDocument): string {
-  return `${kind ?? 'hold'} ${length}${at ? ` at ${at}` : ''}`;
-}
-
-function signWordsOf({
-  startsRepeat,
-  endsRepeat,
-  ending,
-  segno,
-  coda,
-  toCoda,
-  fine,
-  jump,
-}: BarDocument): string {
-  const closes =
-    endsRepeat === undefined
-      ? ''
-      : endsRepeat === 'until cued'
-        ? 'repeat until cued'
-        : `repeat closes, ${endsRepeat} times`;
-  const words = [
-    startsRepeat && 'repeat opens',
-    ending && `ending ${ending}`,
-    closes,
-    segno && 'segno',
-    coda && 'coda',
-    toCoda && 'to coda',
-    fine && 'fine',
-    jump,
-  ];
-  return words.filter(Boolean).join(', ');
-}
-
-function sectionWords({ section, does, says }: NonNullable<BarDocument['sections']>[number]): string {
-  return `${section} ${does}${says ? ` (${says})` : ''}`;
-}
-
-function countOffWords({
-  bars,
-  style,
-  school,
-  cueWord,
-  breathOnLastBeat,
-  firstNote,
-}: NonNullable<BarDocument['countOff']>): string {
-  const words = [
-    bars !== undefined && `${bars} bars`,
-    style,
-    school,
-    cueWord && `cue word ${cueWord}`,
-    breathOnLastBeat && 'breath',
-    firstNote !== undefined && `from note ${firstNote}`,
-  ];
-  return words.filter(Boolean).join(', ') || 'plain';
+function aspects(): readonly Aspect[] {
+  const headings = new Map<string, Aspect[]>();
+  for (const name of BAR_FIELD_NAMES) {
+    const { words, toldWith = name } = BAR_FIELDS[name];
+    headings.set(toldWith, [...(headings.get(toldWith) ?? []), words]);
+  }
+  return [...headings.values()].map((parts) =>
+    parts.length === 1
+      ? (parts[0] as Aspect)
+      : (bar) =>
+          parts
+            .map((words) => words(bar))
+            .filter(Boolean)
+            .join(', '),
+  );
 }

@@ -1,9 +1,9 @@
-import { pressKey } from './useMidiKeys.ts';
+import { pressKey } from './midi.ts';
 
 /** Two pedals on the screen that send what a real one would: for trying the key map out, and for a foot on a tablet. */
 export function SimulatedPedal() {
   return (
-    <div className="absolute right-8 bottom-20 z-10 flex gap-4" data-testid="simulated-pedal">
+    <div className="fixed right-8 bottom-20 z-10 flex gap-4" data-testid="simulated-pedal">
       {[
         { key: 'pedal 67', name: 'left pedal' },
         { key: 'pedal 64', name: 'right pedal' },

@@ -1,7 +1,7 @@
 import type { Problem } from '../problem/problem.ts';
 import { PIECE_FORMAT, PIECE_FORMAT_VERSION } from './document.ts';
 import { FieldReader, type Fields } from './fieldReader.ts';
-import { barLabels, barName } from './labels.ts';
+import { barLabels, barName } from '../piece/labels.ts';
 import {
   MAX_BARS,
   MAX_CORRECTIONS,
@@ -10,7 +10,7 @@ import {
   type Bar,
   type LoggedCorrection,
   type Piece,
-} from './piece.ts';
+} from '../piece/piece.ts';
 import { BarReader } from './readBar.ts';
 
 export type PieceReading =

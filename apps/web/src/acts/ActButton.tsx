@@ -1,0 +1,86 @@
+import type { ReactNode } from 'react';
+import { useKept } from '../kept/kept.ts';
+import { Button } from '../ui/Button.tsx';
+import { accessibleName, shownKey, shownWords, type Act } from './act.ts';
+import { keptKeys, keyOf } from './ownKeys.ts';
+
+/** The key an act has now, as it is shown; empty where it has none. */
+export function useShownKey(act: Act): string {
+  const [{ own, singleKeys }] = useKept(keptKeys);
+  const key = keyOf(act, own);
+  return singleKeys || key.length > 1 || key === ' ' ? shownKey(key) : '';
+}
+
+/** Pressed by hand it gives the keyboard back to the screen. */
+export function pressed(act: Act) {
+  return (event: { readonly currentTarget: HTMLElement }) => {
+    event.currentTarget.blur();
+    act.does();
+  };
+}
+
+interface ActHintProps {
+  readonly act: Act;
+  readonly tone?: 'quiet' | 'problem';
+  /** Shown as on, where the act is a switch or opens what is open. */
+  readonly isOn?: boolean;
+}
+
+/** A quiet control that shows the key it also answers to. */
+export function ActHint({ act, tone = 'quiet', isOn }: ActHintProps) {
+  const { may = true } = act;
+  return (
+    <button
+      type="button"
+      onClick={pressed(act)}
+      disabled={!may}
+      aria-label={accessibleName(act)}
+      aria-pressed={isOn}
+      className={`group flex items-center gap-1.5 rounded px-1 py-0.5 text-left text-[0.85rem] hover:text-ink disabled:opacity-45 ${tone === 'problem' ? 'font-semibold text-problem' : 'text-quiet'}`}
+    >
+      <KeyCap act={act} />
+      {shownWords(act)}
+    </button>
+  );
+}
+
+/** The small key beside an act; nothing where it has none. */
+export function KeyCap({ act }: { readonly act: Act }) {
+  const key = useShownKey(act);
+  if (key === '') return null;
+  return (
+    <kbd
+      aria-hidden
+      className="min-w-6 rounded-md border border-quiet px-1.5 py-px text-center font-text text-[0.75rem] font-bold text-ink group-hover:border-ink"
+    >
+      {key}
+    </kbd>
+  );
+}
+
+interface ActButtonProps {
+  readonly act: Act;
+  /** The one filled button of a screen. */
+  readonly filled?: boolean;
+  readonly children?: ReactNode;
+}
+
+/** An act as a button with its key on it. */
+export function ActButton({ act, filled = false, children }: ActButtonProps) {
+  const key = useShownKey(act);
+  return (
+    <Button
+      filled={filled}
+      disabled={act.may === false}
+      onClick={pressed(act)}
+      className="flex items-center gap-2"
+    >
+      {key && (
+        <kbd aria-hidden className="rounded border border-current px-1.5 text-xs">
+          {key}
+        </kbd>
+      )}
+      {children ?? shownWords(act)}
+    </Button>
+  );
+}

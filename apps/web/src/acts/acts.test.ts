@@ -1,0 +1,181 @@
+import { describe, expect, test } from '@jest/globals';
+import { Kept } from '../kept/kept.ts';
+import { pressName, shownKey, type Act, type ActLayer } from './act.ts';
+import { ActRegistry } from './actRegistry.ts';
+import { foundActs } from './foundActs.ts';
+import { actOfKeyMaybe, keyOf, PLAIN_KEYS, withKey, type OwnKeys } from './ownKeys.ts';
+
+const act = (id: string, key: string, more: Partial<Act> = {}): Act => ({
+  id,
+  key,
+  name: `does ${id}`,
+  group: 'Test',
+  does: () => undefined,
+  ...more,
+});
+const keyPress = (key: string, more = {}) => ({ key, shift: false, command: false, ...more });
+
+/** A registry with groups, and what was done by a press. */
+function registryOf(groups: ReadonlyArray<readonly [ActLayer, readonly Act[], ((key: string) => boolean)?]>) {
+  const registry = new ActRegistry();
+  const done: string[] = [];
+  for (const [layer, acts, takes] of groups)
+    registry.register(Symbol(layer), {
+      layer,
+      acts: acts.map((each) => ({ ...each, does: () => void done.push(each.id) })),
+      takesKey: takes && (({ key }) => takes(key)),
+    });
+  const press = (key: string, settings = PLAIN_KEYS, more = {}) => {
+    done.length = 0;
+    const isTaken = registry.press(keyPress(key, more), settings);
+    return [...done, ...(isTaken && done.length === 0 ? ['taken'] : [])].join(' ');
+  };
+  return { registry, press };
+}
+
+describe('which act a key is for', () => {
+  test('what is nearer comes first, and what may not be done now lets the key go on', () => {
+    const { press } = registryOf([
+      ['panel', [act('panel.next', 'c', { may: false }), act('panel.fix', 'f')]],
+      ['screen', [act('screen.checks', 'c'), act('screen.fade', 'f')]],
+      ['app', [act('app.shelf', 'S')]],
+    ]);
+    expect([press('c'), press('f'), press('S'), press('x')]).toEqual([
+      'screen.checks',
+      'panel.fix',
+      'app.shelf',
+      '',
+    ]);
+  });
+
+  test('text being typed takes keys before any act does', () => {
+    const { press } = registryOf([
+      ['typing', [], (key) => /^\d$/.test(key)],
+      ['screen', [act('screen.one', '1'), act('screen.two', 'q')]],
+    ]);
+    expect([press('1'), press('q')]).toEqual(['taken', 'screen.two']);
+  });
+
+  test('with a command key it is another key', () => {
+    const { press } = registryOf([
+      ['screen', [act('undo', 'ctrl+z'), act('redo', 'ctrl+Z'), act('letter', 'z')]],
+    ]);
+    expect([
+      press('z'),
+      press('z', PLAIN_KEYS, { command: true }),
+      press('Z', PLAIN_KEYS, { command: true, shift: true }),
+      press('y', PLAIN_KEYS, { command: true }),
+    ]).toEqual(['letter', 'undo', 'redo', '']);
+  });
+
+  test('single characters can be turned off; space, arrows and pedals go on', () => {
+    const { press } = registryOf([
+      ['screen', [act('run', ' ', { pedal: 'right pedal' }), act('loop', 'l'), act('on', 'ArrowRight')]],
+    ]);
+    const off = { own: {}, singleKeys: false };
+    expect([press('l', off), press(' ', off), press('ArrowRight', off), press('pedal 64', off)]).toEqual([
+      '',
+      'run',
+      'on',
+      'run',
+    ]);
+  });
+
+  test('pedals and page turners act without being taught; taught otherwise, they do that', () => {
+    const acts = [
+      act('run', ' ', { pedal: 'right pedal' }),
+      act('cue', 'c', { pedal: 'left pedal' }),
+      act('loop', 'l'),
+    ];
+    const of = (key: string, own: OwnKeys = {}) => actOfKeyMaybe(acts, key, own)?.id ?? null;
+    expect([of('pedal 64'), of('PageUp'), of('pad 38')]).toEqual(['run', 'cue', null]);
+    const own = withKey(acts, withKey(acts, {}, acts[2]!, 'pedal 64'), acts[1]!, 'pad 38');
+    expect([of('pedal 64', own), of('pad 38', own), of(' ', own), of('l', own), of('c', own)]).toEqual([
+      'loop',
+      'cue',
+      'run',
+      null,
+      null,
+    ]);
+  });
+
+  test('every act keeps a key of its own however keys are exchanged; one may be given none', () => {
+    const acts = [...'abcdefghij'].map((key) => act(`act ${key}`, key));
+    let own: OwnKeys = {};
+    const all = () => acts.map((each) => keyOf(each, own));
+    let seed = 11;
+    const below = (limit: number) => (seed = (seed * 48_271) % 2_147_483_647) % limit;
+    for (let step = 0; step < 300; step++) {
+      const chosen = acts[below(acts.length)]!;
+      const key = below(3) ? all()[below(acts.length)]! : `F${below(12)}`;
+      own = withKey(acts, own, chosen, key);
+      expect(keyOf(chosen, own)).toBe(key);
+      expect(new Set(all()).size).toBe(acts.length);
+      for (const each of acts) expect(actOfKeyMaybe(acts, keyOf(each, own), own)).toBe(each);
+    }
+    own = withKey(acts, {}, acts[0]!, '');
+    expect([actOfKeyMaybe(acts, 'a', own), actOfKeyMaybe(acts, '', own)]).toEqual([null, null]);
+  });
+});
+
+test('what was taken back can no longer be done', () => {
+  const registry = new ActRegistry();
+  const owner = Symbol();
+  registry.register(owner, { layer: 'view', acts: [act('view.run', ' ')] });
+  expect(registry.find('view.run')).toBeDefined();
+  registry.remove(owner);
+  expect([registry.find('view.run'), registry.press(keyPress(' '), PLAIN_KEYS)]).toEqual([undefined, false]);
+});
+
+test('acts are found by their words and by their keys, as shown', () => {
+  const acts = [
+    act('podium.loop', 'l', { name: 'loop: the selected bars', group: 'Loop' }),
+    act('podium.place', 'g', { name: 'go to a bar or mark' }),
+    act('map.drill', 'D', { name: 'drill the selected bars' }),
+    act('run', ' ', { name: 'count me in' }),
+  ];
+  const found = (sought: string) => foundActs(acts, sought).map(({ id }) => id);
+  expect([found('selected bars'), found('⇧d'), found('space'), found('  '), found('waltz')]).toEqual([
+    ['podium.loop', 'map.drill'],
+    ['map.drill'],
+    ['run'],
+    acts.map(({ id }) => id),
+    [],
+  ]);
+});
+
+test.each([
+  [keyPress('D', { shift: true }), 'D', '⇧D'],
+  [keyPress('Z', { shift: true, command: true }), 'ctrl+Z', 'ctrl ⇧ z'],
+  [keyPress('-'), '-', '−'],
+  [keyPress('ArrowUp'), 'ArrowUp', '↑'],
+])('the press %j is %s, shown as %s', (press, name, shown) => {
+  expect(pressName(press)).toBe(name);
+  expect(shownKey(name)).toBe(shown);
+});
+
+describe('kept settings', () => {
+  const textsOf = (text: string | null) => {
+    const texts = {
+      text,
+      get: () => texts.text,
+      set: (_key: string, next: string) => void (texts.text = next),
+    };
+    return texts;
+  };
+  const numberOf = (stored: unknown) => (typeof stored === 'number' ? stored : 7);
+
+  test('what was kept is there again, and who shows it is told of a change', () => {
+    const texts = textsOf(null);
+    const kept = new Kept('k', numberOf, texts);
+    let told = 0;
+    kept.subscribe(() => told++);
+    expect(kept.get()).toBe(7);
+    kept.set(3);
+    expect([kept.get(), told, new Kept('k', numberOf, texts).get()]).toEqual([3, 1, 3]);
+  });
+
+  test.each(['{"broken', '"a word"', 'a word'])('what does not read (%s) is as usual', (text) => {
+    expect(new Kept('k', numberOf, textsOf(text)).get()).toBe(7);
+  });
+});

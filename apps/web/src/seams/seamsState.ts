@@ -1,0 +1,93 @@
+import {
+  PLAIN_DRILL,
+  PLAIN_LADDER,
+  SEAM_KINDS,
+  type DrillSettings,
+  type DrillWay,
+  type LadderPlan,
+  type SeamKind,
+} from '@anchorbeat/core';
+import { nextOf } from '../ui/nextOf.ts';
+import type { OpenDrill } from './useKeptDrills.ts';
+import { ORDERS, REHEARSED, type SeamWishes } from './seamWishes.ts';
+import type { SeamView } from './views.ts';
+
+/** What is looked at among the seams, and how it is drilled. */
+export interface SeamsState {
+  readonly wishes: SeamWishes;
+  /** The written bar of the seam that was chosen; null for the first that is shown. */
+  readonly chosenBar: number | null;
+  readonly view: SeamView;
+  readonly drill: DrillSettings;
+  readonly ladder: LadderPlan;
+  readonly way: DrillWay;
+}
+
+const FIRST_WISHES: SeamWishes = {
+  order: 'worst first',
+  kind: null,
+  section: null,
+  rehearsed: 'rehearsed or not',
+};
+
+export const FIRST_SEAMS: SeamsState = {
+  wishes: FIRST_WISHES,
+  chosenBar: null,
+  view: 'card',
+  drill: PLAIN_DRILL,
+  ladder: PLAIN_LADDER,
+  way: 'speak',
+};
+
+export type SeamsAction =
+  | { readonly kind: 'chosen'; readonly bar: number }
+  | { readonly kind: 'viewed'; readonly view: SeamView }
+  | { readonly kind: 'drillSet'; readonly drill: DrillSettings }
+  | { readonly kind: 'ladderSet'; readonly ladder: LadderPlan }
+  | { readonly kind: 'waySet'; readonly way: DrillWay }
+  | { readonly kind: 'nextOrder' }
+  | { readonly kind: 'nextKind' }
+  | { readonly kind: 'nextSection'; readonly sections: readonly string[] }
+  | { readonly kind: 'nextRehearsed' }
+  /** A kept drill as it was; `bar` is where its place is now. */
+  | { readonly kind: 'opened'; readonly drill: OpenDrill; readonly bar: number };
+
+const KINDS: ReadonlyArray<SeamKind | null> = [null, ...SEAM_KINDS];
+
+export function seamsAfter(state: SeamsState, action: SeamsAction): SeamsState {
+  const wish = (changes: Partial<SeamWishes>) => ({ ...state, wishes: { ...state.wishes, ...changes } });
+  switch (action.kind) {
+    case 'chosen':
+      return { ...state, chosenBar: action.bar };
+    case 'viewed':
+      return { ...state, view: action.view };
+    case 'drillSet':
+      return { ...state, drill: action.drill };
+    case 'ladderSet':
+      return { ...state, ladder: action.ladder };
+    case 'waySet':
+      return { ...state, way: action.way };
+    case 'nextOrder':
+      return wish({ order: nextOf(ORDERS, state.wishes.order) });
+    case 'nextKind':
+      return wish({ kind: nextOf(KINDS, state.wishes.kind) });
+    case 'nextSection':
+      return wish({ section: nextOf([null, ...action.sections], state.wishes.section) });
+    case 'nextRehearsed':
+      return wish({ rehearsed: nextOf(REHEARSED, state.wishes.rehearsed) });
+    case 'opened':
+      return opened(state, action.drill, action.bar);
+  }
+}
+
+/** Filters that would hide the seam of a kept drill are lifted. */
+function opened({ wishes }: SeamsState, { drill, ladder, way, place }: OpenDrill, bar: number): SeamsState {
+  return {
+    wishes: place.kind === 'seam' ? { ...FIRST_WISHES, order: wishes.order } : wishes,
+    chosenBar: bar,
+    view: ladder ? 'ladder' : way === 'play' ? 'card' : 'off',
+    drill,
+    ladder: ladder ?? PLAIN_LADDER,
+    way: way === 'play' ? 'speak' : way,
+  };
+}

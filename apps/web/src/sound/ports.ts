@@ -1,0 +1,51 @@
+import {
+  WebAudioOutput,
+  type SoundGroup,
+  type SoundOutput,
+  type WakeTimer,
+  type WordIndex,
+} from '@anchorbeat/audio';
+
+/** The output of a device, with what its owner may turn. */
+export interface DeviceOutput extends SoundOutput {
+  readonly setLevel: (level: number) => void;
+  readonly setGroupLevel: (group: SoundGroup, level: number) => void;
+  readonly setWords: (file: ArrayBuffer, index: WordIndex) => Promise<void>;
+  /** Whether words are said, and not clicked. */
+  readonly hasVoice: boolean;
+}
+
+/** Everything of the outside that sounding and showing a run takes. */
+export interface PlaybackPorts {
+  /** Called at the first sound, which a person has asked for. */
+  readonly openOutput: () => DeviceOutput;
+  readonly timer: WakeTimer;
+  /** Calls `show` before every frame that is drawn; the returned function ends that. */
+  readonly everyFrame: (show: () => void) => () => void;
+  readonly wait: (milliseconds: number) => Promise<void>;
+  readonly nowMs: () => number;
+  readonly newId: () => string;
+}
+
+/** The ports of a page. */
+export function pagePorts(newId: () => string): PlaybackPorts {
+  return {
+    openOutput: () => new WebAudioOutput(new AudioContext({ latencyHint: 'interactive' })),
+    timer: {
+      every: (periodSeconds, wake) => {
+        const id = setInterval(wake, periodSeconds * 1000);
+        return () => clearInterval(id);
+      },
+    },
+    everyFrame: (show) => {
+      let id = requestAnimationFrame(function next() {
+        id = requestAnimationFrame(next);
+        show();
+      });
+      return () => cancelAnimationFrame(id);
+    },
+    wait: (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds)),
+    nowMs: () => Date.now(),
+    newId,
+  };
+}

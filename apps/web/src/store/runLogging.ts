@@ -1,0 +1,72 @@
+import type { RunResponse } from '@anchorbeat/contract';
+import { createListenerMiddleware } from '@reduxjs/toolkit';
+import { logRun } from './runLog.ts';
+import type { AppDispatch, RootState } from './store.ts';
+import { runEnded, runLogged, type LoggedRun, type RunEnd, type RunInfo } from './transportSlice.ts';
+
+/** Logs every run of the piece that got through a whole bar, or was marked, once, wherever it was started. */
+export const runLogging = createListenerMiddleware();
+
+const startListening = runLogging.startListening.withTypes<RootState, AppDispatch>();
+
+startListening({
+  actionCreator: runEnded,
+  effect: ({ payload }, { getOriginalState, dispatch }) => {
+    const { run } = getOriginalState().transport;
+    const logged = run && loggedRunMaybe(run, payload);
+    if (logged) keep(dispatch, logged);
+  },
+});
+
+/** Changes what the log says of the last run: its mark, its note, how it went afterwards. False where there is none. */
+export function amendLastRun(
+  dispatch: AppDispatch,
+  last: LoggedRun | null,
+  changes: Partial<Pick<RunResponse, 'mark' | 'ratingAfter' | 'note'>>,
+): boolean {
+  if (last) keep(dispatch, { ...last, run: { ...last.run, ...changes } });
+  return last !== null;
+}
+
+function keep(dispatch: AppDispatch, logged: LoggedRun): void {
+  dispatch(runLogged(logged));
+  logRun(dispatch, logged.pieceId, logged.run);
+}
+
+const MOST_SECONDS = 86_400;
+
+/** What goes into the log of a run that has ended; null for one that never came to a bar's end, and for made-up pieces. */
+export function loggedRunMaybe(info: RunInfo, end: RunEnd): LoggedRun | null {
+  const { pieceId, subject, id, mark } = info;
+  if (pieceId === null || (subject.kind !== 'drill' && subject.kind !== 'piece')) return null;
+  if (end.wholeBars === 0 && mark === null) return null;
+  const place = subject.kind === 'drill' ? subject.place : end.place;
+  if (!place) return null;
+  const said = subject.kind === 'drill' ? subject : plainRun(info, end);
+  const run: RunResponse = {
+    id,
+    placeKind: place.kind,
+    barIndex: place.barIndex,
+    label: place.label,
+    bars: place.bars,
+    drillId: null,
+    way: said.way,
+    percent: said.percent,
+    goalPercent: said.goalPercent,
+    bpm: said.bpm,
+    mark,
+    sections: said.sections,
+    note: '',
+    ratingBefore: said.ratingBefore,
+    ratingAfter: null,
+    startedAt: new Date(info.startedAtMs).toISOString(),
+    lengthSeconds: Math.min(MOST_SECONDS, Math.max(0, end.lengthSeconds)),
+  };
+  return { pieceId, run };
+}
+
+function plainRun({ settings }: RunInfo, { bpm }: RunEnd) {
+  const { percent } = settings;
+  const sections: readonly string[] = [];
+  return { way: 'play' as const, percent, goalPercent: 100, bpm, sections, ratingBefore: null };
+}

@@ -1,0 +1,13 @@
+import { tappedTempoMaybe } from '@anchorbeat/core';
+import { useCallback, useRef } from 'react';
+
+const MOST_TAPS = 32;
+
+/** A tap: it gives the tempo of this one and those before it, in beats a minute; null for the first. */
+export function useTaps(): () => number | null {
+  const taps = useRef<readonly number[]>([]);
+  return useCallback(() => {
+    taps.current = [...taps.current.slice(1 - MOST_TAPS), performance.now()];
+    return tappedTempoMaybe(taps.current)?.bpm ?? null;
+  }, []);
+}
