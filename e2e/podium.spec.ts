@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, openMap } from './pieces.ts';
-import { listenToSounds, soundsOf } from './sound.ts';
+import { audioGoesOn, listenToSounds, soundsOf } from './sound.ts';
 
 const BEAT_SECONDS = 0.25;
 
@@ -30,10 +30,10 @@ async function heardTimes(page: Page): Promise<number[]> {
 test('tempo changes while it sounds leave no gap and double no click', async ({ page }) => {
   await openPodium(page, quick(60));
   await page.keyboard.press('Space');
-  await page.waitForTimeout(2000);
+  await audioGoesOn(page, 2);
   for (const key of [']', ']', '[', '[', '[', ',', '.', 'p', 'b', ']', '[']) {
     await page.keyboard.press(key);
-    await page.waitForTimeout(330);
+    await audioGoesOn(page, 0.33);
   }
   await expect(page.getByTestId('run-wishes')).toContainText('changes at the bar');
   await page.keyboard.press('e');
@@ -57,7 +57,7 @@ test('a loop goes round until it is lifted, with what is heard changed on the wa
   await page.keyboard.press('k');
   await expect(page.getByTestId('run-wishes')).toContainText('click on downbeats');
   await page.keyboard.press('Space');
-  await page.waitForTimeout(9000);
+  await audioGoesOn(page, 9);
   await page.keyboard.press('l');
   await expect(page.getByText('count me in')).toBeVisible({ timeout: 20_000 });
   const times = (await heardTimes(page)).slice(4);
@@ -86,10 +86,10 @@ test('a hold waits for the cue, and an open repeat goes round until it is told t
   await expect(page.getByText('Bar 2', { exact: true })).toBeVisible();
   const before = (await heardTimes(page)).length;
   expect(before).toBe(4 + 8);
-  await page.waitForTimeout(700);
+  await audioGoesOn(page, 0.7);
   expect((await heardTimes(page)).length).toBe(before);
   await page.keyboard.press('c');
-  await page.waitForTimeout(9000);
+  await audioGoesOn(page, 9);
   const [cue, downbeat, ...more] = (await heardTimes(page)).slice(before);
   expect(downbeat! - cue!).toBeCloseTo(BEAT_SECONDS, 3);
   expect(more.length, 'it went round more often than it is written').toBeGreaterThan(4 * 6);

@@ -2,6 +2,23 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, openMap, savedBars } from './pieces.ts';
 
+/** The views of a place among the seams, by their key. */
+const SEAM_VIEWS: Readonly<Record<string, string>> = {
+  l: 'Ladder',
+  f: 'Off the instruments',
+  t: 'Meter trainer',
+  r: 'Reads as',
+  h: 'Record',
+};
+
+/** Resolves once fonts are there and whatever fades or moves has come to rest. */
+async function settled(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    await document.fonts.ready;
+    await Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined)));
+  });
+}
+
 test.describe('bad input gets a clear message and changes nothing', () => {
   const cases: ReadonlyArray<readonly [key: string, text: string, message: string]> = [
     ['m', '7/0', 'no unit'],
@@ -119,7 +136,6 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
           await openMap(page, SLACK_WATER);
           await page.keyboard.press(key);
           await expect(page.getByTestId(`panel-${name}`)).toBeVisible();
-          await page.waitForTimeout(500);
         },
       ] as const,
   ),
@@ -194,13 +210,13 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
       await expect(page.getByRole('dialog')).toBeVisible();
     },
   ],
-  ...['l', 'f', 't', 'r', 'h'].map((key): (typeof SCREENS)[number] => [
+  ...Object.keys(SEAM_VIEWS).map((key): (typeof SCREENS)[number] => [
     `seams after ${key}`,
     async (page) => {
       await page.goto(`/piece/${SLACK_WATER}/seams`);
       await expect(page.getByRole('heading', { level: 1, name: /seams$/ })).toBeVisible();
       await page.keyboard.press(key);
-      await page.waitForTimeout(400);
+      await expect(page.getByRole('region', { name: SEAM_VIEWS[key]! })).toBeVisible();
     },
   ]),
   [
@@ -223,7 +239,7 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
 for (const [name, open] of SCREENS) {
   test(`nothing on the ${name} stands in the way of assistive technology`, async ({ page }) => {
     await open(page);
-    await page.waitForTimeout(300);
+    await settled(page);
     const { violations } = await new AxeBuilder({ page }).analyze();
     expect(violations.map(({ id, nodes }) => [id, nodes.map((node) => node.html.slice(0, 160))])).toEqual([]);
   });
@@ -244,7 +260,7 @@ for (const [name, width, fontSize] of [
         await page.keyboard.press('Escape');
         await page.keyboard.press(key);
         await expect(page.getByRole('complementary')).toBeVisible();
-        await page.waitForTimeout(150);
+        await settled(page);
       }
       const { overflow, line } = await page.evaluate(() => ({
         overflow: document.documentElement.scrollWidth - window.innerWidth,

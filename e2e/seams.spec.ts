@@ -17,11 +17,12 @@ import type { RunResponse } from '@anchorbeat/contract';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, makePieceOf, openMap, savedProof } from './pieces.ts';
-import { forgetSounds, listenToSounds, soundsOf } from './sound.ts';
+import { audioGoesOn, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
 
 test('the worst seam stands first with its numbers, and its drill goes round counted off', async ({
   page,
 }) => {
+  await listenToSounds(page);
   const id = await makePiece(page.request, 'Seamed', [
     { meter: '4/4', tempo: [{ tempo: 'quarter = 240' }] },
     {},
@@ -49,7 +50,7 @@ test('the worst seam stands first with its numbers, and its drill goes round cou
   await page.keyboard.press('-');
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
-  await page.waitForTimeout(4500);
+  await audioGoesOn(page, 4.5);
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('button', { name: /Run this seam/ })).toBeVisible();

@@ -71,6 +71,22 @@ export function audioClock(page: Page): Promise<{ readonly seconds: number; read
   });
 }
 
+/** Resolves once the page's audio clock has gone on so far from now; the first sound must have been handed over. */
+export async function audioGoesOn(page: Page, seconds: number): Promise<void> {
+  await page.waitForFunction(
+    (by) => {
+      const heard = window as unknown as SoundWindow & { goesOnFrom?: number };
+      if (!heard.audio) return false;
+      heard.goesOnFrom ??= heard.audio.currentTime;
+      if (heard.audio.currentTime < heard.goesOnFrom + by) return false;
+      delete heard.goesOnFrom;
+      return true;
+    },
+    seconds,
+    { timeout: 30_000 },
+  );
+}
+
 /** Where the bead was, frame by frame, with the audio time heard at that frame. */
 export function followBead(page: Page, milliseconds: number): Promise<Array<{ seconds: number; y: number }>> {
   return page.evaluate(

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
-import { audioClock, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
+import { audioClock, audioGoesOn, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
 import type { RunClick } from '@anchorbeat/core';
 
 /** Every sound so far is the plan's next click, at the sample nearest to its time. Gives how many there were. */
@@ -102,7 +102,7 @@ test('a page blocked for two seconds misses no click and delays none', async ({ 
       const end = performance.now() + 2000;
       while (performance.now() < end);
     });
-    await page.waitForTimeout(600);
+    await audioGoesOn(page, 0.6);
   }
   const plan = clicksFrom(await savedProof(page.request, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102'), 0);
   expect(await expectClicksOf(page, plan)).toBeGreaterThan(15);

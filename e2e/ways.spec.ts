@@ -187,9 +187,7 @@ test('in words: a line is completed from what can begin one', async ({ page }) =
   await page.keyboard.press('Control+End');
   await page.keyboard.type('repeat b');
   await expect(page.locator('.cm-tooltip-autocomplete')).toContainText('repeat back');
-  // The editor takes no key for a choice in the moment its list appears.
-  await page.waitForTimeout(250);
-  await page.keyboard.press('Enter');
+  await page.locator('.cm-tooltip-autocomplete li').first().click();
   await expect(page.locator('.cm-line').last()).toHaveText(/^repeat back ?$/);
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText('The words and the line say the same')).toBeVisible();

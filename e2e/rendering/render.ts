@@ -8,7 +8,7 @@ import {
   type WakeTimer,
 } from '@anchorbeat/audio';
 import {
-  allClicks,
+  clicksIn,
   proofOf,
   readPiece,
   runFrom,

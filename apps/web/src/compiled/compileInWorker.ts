@@ -1,35 +1,91 @@
 import type { CompiledPiece, Piece } from '@anchorbeat/core';
-import type { CompileAnswer } from './compile.worker.ts';
+import type { CompileAnswer, CompileRequest } from './compileAnswer.ts';
 import { requestFor } from './requestFor.ts';
 
-let worker: Worker | null = null;
-let lastId = 0;
-let lastSent: Piece | null = null;
-const waiting = new Map<number, (compiled: CompiledPiece) => void>();
-const known = new WeakMap<Piece, Promise<CompiledPiece>>();
+/** What a client needs of a worker. */
+export interface CompileWorker {
+  readonly postMessage: (request: CompileRequest) => void;
+  onmessage: ((event: { readonly data: CompileAnswer }) => void) | null;
+  onerror: ((event: { readonly message: string }) => void) | null;
+}
 
-/** Compiles a piece off the page's thread; the same piece is compiled once, and after an edit only the edit is sent. */
+/** A piece that could not be worked out; the piece itself is as it was. */
+export class CompileError extends Error {}
+
+interface Waiting {
+  readonly piece: Piece;
+  readonly resolve: (compiled: CompiledPiece) => void;
+  readonly reject: (error: CompileError) => void;
+}
+
+/** Compiles pieces off the page's thread. Every piece gets an answer, also when the worker fails or dies. */
+export class CompileClient {
+  private worker: CompileWorker | null = null;
+  private lastId = 0;
+  private lastSent: Piece | null = null;
+  private readonly waiting = new Map<number, Waiting>();
+  private readonly known = new WeakMap<Piece, Promise<CompiledPiece>>();
+
+  constructor(private readonly startWorker: () => CompileWorker) {}
+
+  /** The same piece is compiled once, and after an edit only the edit is sent. */
+  compile(piece: Piece): Promise<CompiledPiece> {
+    const already = this.known.get(piece);
+    if (already) return already;
+    const compiled = new Promise<CompiledPiece>((resolve, reject) =>
+      this.send({ piece, resolve, reject }, requestFor(++this.lastId, this.lastSent, piece)),
+    );
+    this.known.set(piece, compiled);
+    compiled.catch(() => this.known.delete(piece));
+    return compiled;
+  }
+
+  private send(waiting: Waiting, request: CompileRequest): void {
+    this.worker ??= this.started();
+    this.lastSent = waiting.piece;
+    this.waiting.set(request.id, waiting);
+    this.worker.postMessage(request);
+  }
+
+  private started(): CompileWorker {
+    const worker = this.startWorker();
+    worker.onmessage = ({ data }) => this.take(data);
+    worker.onerror = ({ message }) => this.fail(message);
+    return worker;
+  }
+
+  private take(answer: CompileAnswer): void {
+    const waiting = this.waiting.get(answer.id);
+    this.waiting.delete(answer.id);
+    if (!waiting) return;
+    switch (answer.kind) {
+      case 'compiled':
+        waiting.resolve(answer.compiled);
+        return;
+      case 'send whole':
+        this.send(waiting, { id: ++this.lastId, kind: 'whole', piece: waiting.piece });
+        return;
+      case 'failed':
+        this.lastSent = null;
+        waiting.reject(new CompileError(answer.reason));
+    }
+  }
+
+  /** The worker has gone down with all that waited for it; the next piece starts another. */
+  private fail(message: string): void {
+    const lost = [...this.waiting.values()];
+    this.waiting.clear();
+    this.worker = null;
+    this.lastSent = null;
+    for (const { reject } of lost) reject(new CompileError(message));
+  }
+}
+
+const client = new CompileClient(
+  () => new Worker(new URL('./compile.worker.ts', import.meta.url), { type: 'module' }) as CompileWorker,
+);
+
+/** Compiles a piece off the page's thread. Rejects with a CompileError where it cannot be worked out. */
 export function compileInWorker(piece: Piece): Promise<CompiledPiece> {
-  const already = known.get(piece);
-  if (already) return already;
-  const compiled = ask(piece);
-  known.set(piece, compiled);
-  return compiled;
-}
-
-function ask(piece: Piece): Promise<CompiledPiece> {
-  worker ??= startWorker();
-  const request = requestFor(++lastId, lastSent, piece);
-  lastSent = piece;
-  worker.postMessage(request);
-  return new Promise((resolve) => waiting.set(request.id, resolve));
-}
-
-function startWorker(): Worker {
-  const started = new Worker(new URL('./compile.worker.ts', import.meta.url), { type: 'module' });
-  started.onmessage = ({ data }: MessageEvent<CompileAnswer>) => {
-    waiting.get(data.id)?.(data.compiled);
-    waiting.delete(data.id);
-  };
-  return started;
+  return client.compile(piece);
 }

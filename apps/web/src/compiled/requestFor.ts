@@ -1,5 +1,5 @@
 import type { Piece } from '@anchorbeat/core';
-import type { CompileRequest } from './compile.worker.ts';
+import type { CompileRequest } from './compileAnswer.ts';
 
 /** What has to be sent so that the worker has the piece, given the one it was sent before. */
 export function requestFor(id: number, before: Piece | null, piece: Piece): CompileRequest {

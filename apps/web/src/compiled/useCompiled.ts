@@ -1,5 +1,6 @@
 import type { Piece, Proof } from '@anchorbeat/core';
 import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
 import { compileInWorker } from './compileInWorker.ts';
 
 /** The newest proof of a piece; while a new one is on its way, the one before it. Null before the first. */
@@ -8,12 +9,22 @@ export function useCompiled(piece: Piece | null): Proof | null {
   useEffect(() => {
     if (!piece) return undefined;
     let isWanted = true;
-    void compileInWorker(piece).then((compiled) => {
-      if (isWanted) setProof({ piece, compiled });
-    });
+    compileInWorker(piece).then(
+      (compiled) => {
+        if (isWanted) setProof({ piece, compiled });
+      },
+      (error: unknown) => {
+        if (isWanted) toast(failureWords(error as Error), { duration: Infinity, id: 'compile' });
+      },
+    );
     return () => {
       isWanted = false;
     };
   }, [piece]);
   return proof;
+}
+
+/** The piece is kept as it is; what is shown is what could be worked out last. */
+function failureWords({ message }: Error): string {
+  return `This piece could not be worked out (${message}). It is kept as it is: undo the last change, or look at the bar named here`;
 }

@@ -10,6 +10,13 @@ import { pieceJson } from '../pieceJson/pieceJson.ts';
 import { bytes, notes, score, time } from './scores.ts';
 
 const MOST_SECONDS = 2;
+
+/** What this process has worked since, whatever else the machine does meanwhile. */
+function secondsSince(began: NodeJS.CpuUsage): number {
+  const { user, system } = process.cpuUsage(began);
+  return (user + system) / 1e6;
+}
+
 const DEMO = fileURLToPath(new URL('../../../../demo/lamp-on-the-bar.anchorbeat.json', import.meta.url));
 
 function seedPiece() {
@@ -132,9 +139,9 @@ describe.each<[string, string, Uint8Array, string]>([
 ])('%s', (_name, ending, file, reason) => {
   test(`is refused within ${MOST_SECONDS} s`, () => {
     const format = FILE_FORMATS.find(({ endings }) => endings.includes(ending))!;
-    const began = performance.now();
+    const began = process.cpuUsage();
     const reading = format.read(file);
-    expect((performance.now() - began) / 1000).toBeLessThan(MOST_SECONDS);
+    expect(secondsSince(began)).toBeLessThan(MOST_SECONDS);
     expect(reading.ok).toBe(false);
     expect(reading.ok ? '' : reading.problems[0]?.message).toContain(reason);
   });
@@ -161,14 +168,14 @@ describe('ten thousand damaged files', () => {
     let slowest = 0;
     for (let round = 0; round < count; round++) {
       const file = mutated(valid, below);
-      const began = performance.now();
+      const began = process.cpuUsage();
       const reading = format.read(file);
-      slowest = Math.max(slowest, performance.now() - began);
+      slowest = Math.max(slowest, secondsSince(began));
       if (reading.ok) read++;
       else expect(reading.problems[0]?.message).toBeTruthy();
     }
     expect(read).toBeLessThan(count);
-    expect(slowest / 1000).toBeLessThan(MOST_SECONDS);
+    expect(slowest).toBeLessThan(MOST_SECONDS);
   });
 });
 

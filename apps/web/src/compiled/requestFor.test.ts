@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { applyEdit, expectValue, readPiece, type Edit, type Piece } from '@anchorbeat/core';
-import type { CompileRequest } from './compile.worker.ts';
+import type { CompileRequest } from './compileAnswer.ts';
 import { requestFor } from './requestFor.ts';
 
 function pieceOf(...meters: string[]): Piece {
