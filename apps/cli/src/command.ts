@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import type { RecordedWords } from '@anchorbeat/audio';
 import type { Proof } from '@anchorbeat/core';
 import type { ReadingNotes } from '@anchorbeat/formats';
@@ -11,12 +12,19 @@ export interface ReadPiece extends Proof {
   readonly notes: ReadingNotes | null;
 }
 
+/** An option of a command, as Node's own reader of command lines takes it. */
+export interface CommandOption {
+  readonly type: 'string' | 'boolean';
+}
+
 /** What a command has to work with: everything of the outside. */
 export interface CommandContext {
-  readonly args: readonly string[];
+  /** What stands on the line besides its options. */
+  readonly positionals: readonly string[];
+  readonly options: Readonly<Record<string, string | boolean | undefined>>;
   readonly read: (file: string) => ReadPiece;
   /** Writes a whole file or nothing of it. */
-  readonly write: (file: string, bytes: Uint8Array) => void;
+  readonly write: (file: string, parts: Iterable<Uint8Array>) => void;
   readonly print: (text: string) => void;
   /** Tells something that is no error. */
   readonly remark: (text: string) => void;
@@ -29,16 +37,13 @@ export interface Command {
   readonly name: string;
   readonly usage: string;
   readonly says: string;
+  readonly options?: Readonly<Record<string, CommandOption>>;
   readonly run: (context: CommandContext) => number;
 }
 
 /** A row of comma separated values; what has a comma, a quote or a line end in it is quoted. */
 export function csvRow(cells: ReadonlyArray<string | number>): string {
-  const quoted = cells.map((cell) => {
-    const text = String(cell);
-    return /[",\n\r]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-  });
-  return `${quoted.join(',')}\n`;
+  return `${Papa.unparse([[...cells]])}\n`;
 }
 
 /** Seconds with twelve decimals: finer than any clock that reads them. */
@@ -46,24 +51,22 @@ export function secondsText(seconds: number): string {
   return seconds.toFixed(12);
 }
 
-export function argument({ args }: CommandContext, index: number, what: string): string {
-  const value = args.filter((arg) => !arg.startsWith('--'))[index];
+export function argument({ positionals }: CommandContext, index: number, what: string): string {
+  const value = positionals[index];
   if (value === undefined) throw new CommandError(`Name ${what}`);
   return value;
 }
 
-/** The number after an option such as --percent, or what holds without it. */
-export function numberOption(
-  { args }: CommandContext,
+/** The number given with an option, or what holds without it. */
+export function numberOption<N extends number>(
+  { options }: CommandContext,
   name: string,
-  usual: number,
-  allowed: (value: number) => boolean,
-): number {
-  const option = args.find((arg) => arg === name || arg.startsWith(`${name}=`));
-  if (option === undefined) return usual;
-  const text = option.includes('=') ? option.slice(name.length + 1) : '';
+  usual: N,
+  isAllowed: (value: number) => value is N,
+): N {
+  const text = options[name];
+  if (text === undefined) return usual;
   const value = Number(text);
-  if (text === '' || !allowed(value))
-    throw new CommandError(`${name} cannot be "${text}": write ${name}=${usual}, for example`);
-  return value;
+  if (text !== '' && isAllowed(value)) return value;
+  throw new CommandError(`--${name} cannot be "${text}": write --${name}=${usual}, for example`);
 }

@@ -1,4 +1,4 @@
-import { readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { closeSync, openSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { CommandError } from './command.ts';
 import { main } from './main.ts';
 
@@ -10,10 +10,10 @@ process.exitCode = main(process.argv.slice(2), {
       throw new CommandError(`${file} cannot be read: check its name and that it is there`);
     }
   },
-  writeFile: (file, bytes) => {
+  writeFile: (file, parts) => {
     const unfinished = `${file}.${process.pid}.part`;
     try {
-      writeFileSync(unfinished, bytes);
+      writeParts(unfinished, parts);
       renameSync(unfinished, file);
     } catch {
       rmSync(unfinished, { force: true });
@@ -32,3 +32,12 @@ process.exitCode = main(process.argv.slice(2), {
   },
   complain: (text) => process.stderr.write(text),
 });
+
+function writeParts(file: string, parts: Iterable<Uint8Array>): void {
+  const descriptor = openSync(file, 'w');
+  try {
+    for (const part of parts) for (let at = 0; at < part.length;) at += writeSync(descriptor, part, at);
+  } finally {
+    closeSync(descriptor);
+  }
+}

@@ -17,7 +17,7 @@ function ran(args: readonly string[], files: Readonly<Record<string, string | Ui
       const content = files[file] ?? slackWater;
       return typeof content === 'string' ? new TextEncoder().encode(content) : content;
     },
-    writeFile: (file, bytes) => void written.set(file, bytes),
+    writeFile: (file, parts) => void written.set(file, Buffer.concat([...parts])),
     print: (text) => (printed += text),
     complain: (text) => (complained += text),
     readWords: (name) => readFileSync(new URL(`../../web/public/words/${name}`, import.meta.url)),
@@ -108,7 +108,7 @@ describe('files', () => {
       'bars[0].meter',
     ],
     [['bars', 'x.csv'], { 'x.csv': 'meter\n4/4\nfive\n' }, 'row 3, meter'],
-    [['bars', 'x.doc'], {}, 'no format is known by'],
+    [['bars', 'x.doc'], {}, 'has an ending that is not known'],
     [['bars'], {}, 'Name the file to read'],
     [['render', 'a.json', 'o.wav', '--rate=8000'], {}, '--rate cannot be "8000"'],
     [['sing', 'a.json'], {}, 'bars FILE'],

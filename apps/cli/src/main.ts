@@ -1,3 +1,4 @@
+import { parseArgs } from 'node:util';
 import { proofOf } from '@anchorbeat/core';
 import { readPcmMaybe, type RecordedWords, type WordIndex } from '@anchorbeat/audio';
 import { readFileNamed } from '@anchorbeat/formats';
@@ -15,7 +16,7 @@ export const COMMANDS: readonly Command[] = [bars, clicks, check, seams, convert
 /** What a command line touches of the outside. Both throw with a reason a person can read. */
 export interface Outside {
   readonly readFile: (file: string) => Uint8Array;
-  readonly writeFile: (file: string, bytes: Uint8Array) => void;
+  readonly writeFile: (file: string, parts: Iterable<Uint8Array>) => void;
   readonly print: (text: string) => void;
   readonly complain: (text: string) => void;
   /** A file of the spoken counts: "words.wav" or "words.json". */
@@ -32,8 +33,13 @@ export function main([name, ...args]: readonly string[], outside: Outside): numb
     return name === undefined || name === '--help' ? 0 : REFUSED;
   }
   const printed: string[] = [];
+  const line = parsedLine(command, args);
+  if (typeof line === 'string') {
+    outside.complain(`${line}\n  ${command.usage}\n`);
+    return REFUSED;
+  }
   const context: CommandContext = {
-    args,
+    ...line,
     read: (file) => readPieceFile(file, outside),
     write: outside.writeFile,
     print: (text) => void printed.push(text),
@@ -48,6 +54,19 @@ export function main([name, ...args]: readonly string[], outside: Outside): numb
     if (!(error instanceof CommandError)) throw error;
     outside.complain(`${error.message}\n`);
     return REFUSED;
+  }
+}
+
+/** What stands on a command line, or what is wrong with it. */
+function parsedLine(
+  { options = {} }: Command,
+  args: readonly string[],
+): Pick<CommandContext, 'positionals' | 'options'> | string {
+  try {
+    const { positionals, values } = parseArgs({ args: [...args], options, allowPositionals: true });
+    return { positionals, options: values };
+  } catch (error) {
+    return (error as Error).message;
   }
 }
 

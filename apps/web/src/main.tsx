@@ -8,7 +8,7 @@ import { Playback } from './sound/playback.ts';
 import { pagePorts } from './sound/ports.ts';
 import { PlaybackContext } from './sound/PlaybackContext.tsx';
 import { store } from './store/store.ts';
-import { uuid } from './store/uuid.ts';
+import { v4 as uuid } from 'uuid';
 import './theme/theme.css';
 
 const playback = new Playback(store, pagePorts(uuid), fetchWords);

@@ -7,7 +7,7 @@ export const LIMITER_RANGE = 4;
 
 /** Straight up to the knee, then bending towards the ceiling, which it never passes. `x` is full scale = 1. */
 export function limited(x: number): number {
-  const size = Math.abs(x);
+  const size = x < 0 ? -x : x;
   if (size <= KNEE) return x;
   const room = CEILING - KNEE;
   return Math.sign(x) * (KNEE + room * Math.tanh((size - KNEE) / room));

@@ -1,4 +1,4 @@
-import { formatMeter } from '@anchorbeat/core';
+import { barStart, formatMeter, performedCount, writtenBar, writtenIndex } from '@anchorbeat/core';
 import { argument, csvRow, secondsText, type Command } from '../command.ts';
 
 /** Every performed bar with its times, from the first performed bar on. */
@@ -7,21 +7,20 @@ export const bars: Command = {
   usage: 'bars FILE',
   says: 'performed bars as CSV: which bar, which pass, meter, start and length in seconds',
   run: (context) => {
-    const { piece, compiled } = context.read(argument(context, 0, 'the file to read'));
-    const { route, barStartSeconds } = compiled.timeline;
+    const proof = context.read(argument(context, 0, 'the file to read'));
+    const { labels, timeline } = proof.compiled;
+    const { route } = timeline;
     context.print(csvRow(['performed', 'bar', 'pass', 'meter', 'start_s', 'length_s']));
-    for (let performed = 0; performed < route.barIndex.length; performed++) {
-      const barIndex = route.barIndex[performed] ?? 0;
-      const bar = piece.bars[barIndex];
-      const [start, end] = [barStartSeconds[performed] ?? 0, barStartSeconds[performed + 1] ?? 0];
+    for (let performed = 0; performed < performedCount(timeline); performed++) {
+      const start = barStart(timeline, performed);
       context.print(
         csvRow([
           performed + 1,
-          compiled.labels[barIndex] ?? '',
+          labels[writtenIndex(proof, performed)] ?? '',
           route.pass[performed] ?? 1,
-          bar ? formatMeter(bar.meter) : '',
+          formatMeter(writtenBar(proof, performed).meter),
           secondsText(start),
-          secondsText(end - start),
+          secondsText(barStart(timeline, performed + 1) - start),
         ]),
       );
     }

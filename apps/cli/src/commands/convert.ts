@@ -11,7 +11,7 @@ export const convert: Command = {
     const out = argument(context, 1, 'the file to write');
     const format = formatOfFileMaybe(out);
     if (!format) throw new CommandError(`${out} has an ending that no format is known by`);
-    context.write(out, format.write(piece));
+    context.write(out, [format.write(piece)]);
     if (notes) context.remark(notesText(notes));
     return 0;
   },

@@ -1,4 +1,4 @@
-import { formatEquivalence, seamDetails } from '@anchorbeat/core';
+import { formatEquivalence, seamDetails, writtenIndex } from '@anchorbeat/core';
 import { argument, csvRow, type Command } from '../command.ts';
 
 /** Every seam in performed order. */
@@ -7,17 +7,17 @@ export const seams: Command = {
   usage: 'seams FILE',
   says: 'seams as CSV: where, of which kind, how hard, what carries, the beat before and after in milliseconds',
   run: (context) => {
-    const { piece, compiled } = context.read(argument(context, 0, 'the file to read'));
+    const proof = context.read(argument(context, 0, 'the file to read'));
+    const { seams: all, labels } = proof.compiled;
     context.print(
       csvRow(['performed', 'bar', 'kind', 'difficulty', 'carry', 'beat_before_ms', 'beat_after_ms']),
     );
-    for (const seam of compiled.seams) {
-      const details = seamDetails({ piece, compiled }, seam);
-      const barIndex = compiled.timeline.route.barIndex[seam.performed] ?? 0;
+    for (const seam of all) {
+      const details = seamDetails(proof, seam);
       context.print(
         csvRow([
           seam.performed + 1,
-          compiled.labels[barIndex] ?? '',
+          labels[writtenIndex(proof, seam.performed)] ?? '',
           details.kind,
           seam.difficulty.score,
           seam.carry ? formatEquivalence(seam.carry) : '',

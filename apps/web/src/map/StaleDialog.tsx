@@ -5,7 +5,7 @@ import { problemText, useCreatePieceMutation } from '../store/api.ts';
 import { dropDraft } from '../store/drafts.ts';
 import { closed, rebased, type OpenPiece, type SaveState } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
-import { uuid } from '../store/uuid.ts';
+import { v4 as uuid } from 'uuid';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 

@@ -9,7 +9,7 @@ import {
   useRemoveDrillMutation,
   useSaveDrillMutation,
 } from '../store/api.ts';
-import { uuid } from '../store/uuid.ts';
+import { v4 as uuid } from 'uuid';
 import { placeName, type Target } from './target.ts';
 
 /** A drill as the screen has it. */

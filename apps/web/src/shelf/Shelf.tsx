@@ -1,6 +1,7 @@
 import { pieceSeconds, readPiece, type Piece } from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
 import { useMemo, useRef, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import type { Proof } from '@anchorbeat/core';
 import type { Act } from '../acts/act.ts';
@@ -8,7 +9,6 @@ import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { ImportDialog } from '../files/ImportDialog.tsx';
-import { useFileDrop } from '../files/useFileDrop.ts';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
@@ -25,33 +25,31 @@ export function Shelf() {
   const [isMaking, setMaking] = useState(false);
   const [isNaming, setNaming] = useState(false);
   const [file, setFile] = useState<File | null>(null);
-  const picker = useRef<HTMLInputElement>(null);
-  const isOver = useFileDrop(setFile);
+  const drop = useDropzone({
+    onDrop: ([dropped]) => dropped && setFile(dropped),
+    multiple: false,
+    noClick: true,
+    noKeyboard: true,
+  });
   const ensemble = ensembles.data?.[0];
   const acts = useShelfActs(pieces.data ?? [], ensemble !== undefined, {
     make: () => setMaking(true),
     name: () => setNaming(true),
-    open: () => picker.current?.click(),
+    open: drop.open,
   });
   const error = ensembles.error ?? pieces.error;
   return (
-    <main className="h-full overflow-y-auto px-8 py-7">
+    <main
+      {...drop.getRootProps({ role: 'main', tabIndex: -1 })}
+      className="h-full overflow-y-auto px-8 py-7 outline-none"
+    >
       <header className="flex items-baseline gap-4">
         <h1 className="text-4xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
         <span className="ml-auto">
           <ActHint act={acts.name} />
         </span>
         <ActButton act={acts.open} />
-        <input
-          ref={picker}
-          type="file"
-          aria-label="A file to open"
-          className="hidden"
-          onChange={({ target }) => {
-            setFile(target.files?.[0] ?? null);
-            target.value = '';
-          }}
-        />
+        <input {...drop.getInputProps({ 'aria-label': 'A file to open' })} />
         <ActButton act={acts.make} />
       </header>
       <p className="mt-1 text-quiet">
@@ -75,7 +73,7 @@ export function Shelf() {
           onClose={() => setFile(null)}
         />
       )}
-      {isOver && (
+      {drop.isDragActive && (
         <p className="pointer-events-none fixed inset-4 left-20 flex items-center justify-center rounded-2xl border-4 border-dashed border-ink bg-ground/85 text-3xl font-bold">
           Let go to see what is in it
         </p>

@@ -2,7 +2,7 @@ import { writePiece, type Piece } from '@anchorbeat/core';
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { useNavigate } from 'react-router';
 import { problemText, useCreatePieceMutation } from '../store/api.ts';
-import { uuid } from '../store/uuid.ts';
+import { v4 as uuid } from 'uuid';
 
 /** Puts a new piece on the shelf of an ensemble and opens its map; gives the reason where that fails, else null. */
 export function useKeepPiece(ensemble: EnsembleResponse, onKept: () => void) {

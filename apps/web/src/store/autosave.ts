@@ -15,7 +15,7 @@ import {
 } from './pieceSlice.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch, RootState } from './store.ts';
-import { uuid } from './uuid.ts';
+import { v4 as uuid } from 'uuid';
 
 const SETTLE_MS = 400;
 const RETRY_MS = 3000;

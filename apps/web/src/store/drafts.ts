@@ -1,6 +1,6 @@
 import { readPiece, writePiece, type Piece, type PieceDocument } from '@anchorbeat/core';
 import type { OpenPiece } from './pieceSlice.ts';
-import { uuid } from './uuid.ts';
+import { v4 as uuid } from 'uuid';
 
 const PREFIX = 'anchorbeat.draft.';
 const WINDOW_KEY = 'anchorbeat.window';

@@ -56,7 +56,10 @@ function sampleBytes(samples: Float32Array, bits: 16 | 24): Uint8Array<ArrayBuff
   const bytes = new Uint8Array(samples.length * width);
   const full = 2 ** (bits - 1) - 1;
   for (let index = 0; index < samples.length; index++) {
-    const value = Math.round(Math.min(Math.max(samples[index] ?? 0, -1), 1) * full);
+    const sample = samples[index] as number;
+    // Called for every sample of hours of sound: no call but the rounding.
+    const held = sample > 1 ? 1 : sample < -1 ? -1 : sample;
+    const value = Math.round(held * full);
     for (let byte = 0; byte < width; byte++) bytes[index * width + byte] = (value >> (8 * byte)) & 0xff;
   }
   return bytes;
