@@ -1,5 +1,6 @@
 import js from '@eslint/js';
 import prettier from 'eslint-config-prettier';
+import importX from 'eslint-plugin-import-x';
 import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import tseslint from 'typescript-eslint';
@@ -39,14 +40,22 @@ export default tseslint.config(
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       'no-restricted-exports': ['error', { restrictDefaultExports: { direct: true } }],
       'max-lines': ['error', { max: 400 }],
+      'max-lines-per-function': ['error', { max: 80, skipBlankLines: true, skipComments: true }],
     },
+  },
+  {
+    files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,tsx}'],
+    plugins: { 'import-x': importX },
+    settings: { 'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] } },
+    // Files that need each other's values cannot be read one after the other.
+    rules: { 'import-x/no-cycle': ['error', { ignoreExternal: true }] },
   },
   { files: ['**/*.config.ts', '**/*.config.mjs'], rules: { 'no-restricted-exports': 'off' } },
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
   { files: ['bench/browser.mjs', 'bench/live.mjs'], languageOptions: { globals: globals.browser } },
   {
     files: ['**/*.test.ts', '**/test/**', 'e2e/**/*.ts'],
-    rules: { '@typescript-eslint/no-unsafe-assignment': 'off' },
+    rules: { '@typescript-eslint/no-unsafe-assignment': 'off', 'max-lines-per-function': 'off' },
   },
   {
     files: ['apps/web/**/*.{ts,tsx}'],

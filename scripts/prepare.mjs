@@ -50,7 +50,7 @@ export async function buildServer() {
 }
 
 /** Builds the web app, when its sources have changed. */
-export async function buildWeb() {
+async function buildWeb() {
   await whenStale('web', [...PACKAGE_FILES, 'tsconfig.base.json'], 'apps/web/dist/index.html', async () => {
     console.log('Building the web app …');
     await runOrStop(

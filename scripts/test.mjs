@@ -25,6 +25,7 @@ await count('type-check', async () => [
 await count('lint', async () => [
   await run(node, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
   await run(node, ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn']),
+  await run(node, ['node_modules/knip/bin/knip.js', '--no-progress']),
 ]);
 await build();
 await unitTests();

@@ -13,7 +13,7 @@ export interface ReadPiece extends Proof {
 }
 
 /** An option of a command, as Node's own reader of command lines takes it. */
-export interface CommandOption {
+interface CommandOption {
   readonly type: 'string' | 'boolean';
 }
 

@@ -11,7 +11,7 @@ import { render } from './commands/render.ts';
 import { seams } from './commands/seams.ts';
 
 /** Every command, listed once. */
-export const COMMANDS: readonly Command[] = [bars, clicks, check, seams, convert, render];
+const COMMANDS: readonly Command[] = [bars, clicks, check, seams, convert, render];
 
 /** What a command line touches of the outside. Both throw with a reason a person can read. */
 export interface Outside {

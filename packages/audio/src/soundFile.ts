@@ -16,7 +16,7 @@ export const SAMPLE_RATES = [44_100, 48_000, 96_000] as const;
 export const SAMPLE_BITS = [16, 24] as const;
 
 /** A sound file is never longer than this. */
-export const MOST_SOUND_HOURS = 3;
+const MOST_SOUND_HOURS = 3;
 
 /** How a piece is rendered to a sound file. */
 export interface SoundWishes {

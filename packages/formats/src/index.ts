@@ -1,11 +1,11 @@
 export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
 export { fileNameOf } from './fileName.ts';
 export { readFileNamed, writeFileAs } from './fileByName.ts';
-export type { FileFormat, FileReading, OnProgress, ReadingNote, ReadingNotes } from './format.ts';
+export type { ReadingNote, ReadingNotes } from './format.ts';
 export { midi } from './midi/midi.ts';
 export { musicXml } from './musicXml/musicXml.ts';
 export { pieceJson } from './pieceJson/pieceJson.ts';
 export { PIECE_SCHEMA } from './pieceJson/schema.ts';
 export { barTable, writeBarTable } from './barTable/barTable.ts';
 export { readBarTable } from './barTable/readBarTable.ts';
-export type { TableProblem, TableReading } from './barTable/readBarTable.ts';
+export type { TableReading } from './barTable/readBarTable.ts';

@@ -8,7 +8,7 @@ const uuidParam = (name: string) => Param(name, new ParseUUIDPipe({ errorHttpSta
 
 @ApiTags('drills')
 @Controller('api/pieces/:pieceId')
-export class DrillsController {
+class DrillsController {
   constructor(private readonly drills: DrillsService) {}
 
   @Get('drills')

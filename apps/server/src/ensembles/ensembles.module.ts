@@ -9,7 +9,7 @@ import { SerialWriter } from '../database/serialWriter.ts';
 import { notFound } from '../problems/problemException.ts';
 
 @Injectable()
-export class EnsemblesService {
+class EnsemblesService {
   constructor(
     @InjectRepository(EnsembleEntity) private readonly ensembles: Repository<EnsembleEntity>,
     private readonly writer: SerialWriter,
@@ -27,7 +27,7 @@ export class EnsemblesService {
 
 @ApiTags('ensembles')
 @Controller('api/ensembles')
-export class EnsemblesController {
+class EnsemblesController {
   constructor(private readonly ensembles: EnsemblesService) {}
 
   @Get()

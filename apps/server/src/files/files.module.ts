@@ -23,7 +23,7 @@ import { FilesService } from './files.service.ts';
 
 @ApiTags('files')
 @Controller('api')
-export class FilesController {
+class FilesController {
   constructor(
     private readonly files: FilesService,
     private readonly pieces: PiecesService,

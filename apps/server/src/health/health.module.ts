@@ -4,7 +4,7 @@ import { HealthCheck, HealthCheckService, TerminusModule, TypeOrmHealthIndicator
 
 @ApiTags('health')
 @Controller('api/health')
-export class HealthController {
+class HealthController {
   constructor(
     private readonly health: HealthCheckService,
     private readonly database: TypeOrmHealthIndicator,

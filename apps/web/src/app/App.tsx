@@ -9,8 +9,8 @@ import { Errata } from '../map/panels/Errata.tsx';
 import { Podium } from '../podium/Podium.tsx';
 import { SeamsScreen } from '../seams/SeamsScreen.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
-import { NotHere } from './NotHere.tsx';
-import { PieceLayout } from './PieceLayout.tsx';
+import { NotHere } from '../ui/NotHere.tsx';
+import { PieceLayout } from '../piece/PieceLayout.tsx';
 import { Rail } from './Rail.tsx';
 
 /** Formats of other programs are loaded when files are first made. */

@@ -10,7 +10,7 @@ export interface CompileWorker {
 }
 
 /** A piece that could not be worked out; the piece itself is as it was. */
-export class CompileError extends Error {}
+class CompileError extends Error {}
 
 interface Waiting {
   readonly piece: Piece;

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import { useKeepPiece } from '../shelf/useKeepPiece.ts';
+import { useKeepPiece } from '../piece/useKeepPiece.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { durationText } from '../ui/durationText.ts';

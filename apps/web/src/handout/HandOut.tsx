@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import type { FileWork } from '../files/fileWork.ts';
 import { Progress } from '../files/Progress.tsx';
 import { useFileTask } from '../files/useFileTask.ts';

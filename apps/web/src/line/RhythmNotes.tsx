@@ -2,7 +2,7 @@ import type { RhythmNote } from '@anchorbeat/core';
 import type { ReactNode } from 'react';
 import { DOT_GLYPH, noteGlyph, restGlyph, tupletFigures } from './glyphs.ts';
 
-export interface DrawnNote {
+interface DrawnNote {
   readonly x: number;
   readonly note: RhythmNote;
 }

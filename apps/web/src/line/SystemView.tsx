@@ -251,7 +251,7 @@ export function barDescription(
   return parts.filter(Boolean).join(', ');
 }
 
-export function carryWords({ before, after }: NonNullable<Seam['carry']>): string {
+function carryWords({ before, after }: NonNullable<Seam['carry']>): string {
   const [was, is] = [formatNoteValue(before), formatNoteValue(after)];
   return was === is ? `${was} stays` : `${was} becomes ${is}`;
 }

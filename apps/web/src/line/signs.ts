@@ -9,7 +9,7 @@ import {
 } from '@anchorbeat/core';
 import { meterWidth, tempoMarkWidth } from './signShapes.ts';
 
-export const SIGN_SIZE = 30;
+const SIGN_SIZE = 30;
 export const TEMPO_SIZE = 15;
 export const SIGN_LANE_Y = -90;
 const UPPER_LANE_Y = -114;

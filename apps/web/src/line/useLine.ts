@@ -38,7 +38,7 @@ export function useLine(proof: Proof, scale: LineScale, widthPx: number): LineLa
   );
 }
 
-export function layoutLine(proof: Proof, scale: LineScale, widthPx: number): LineLayout {
+function layoutLine(proof: Proof, scale: LineScale, widthPx: number): LineLayout {
   const { piece, compiled } = proof;
   const systems = systemsOf({ piece, compiled }, scale, Math.max(widthPx, 60));
   const geometries = new Map<number, readonly BarGeometry[]>();

@@ -2,7 +2,7 @@ import { spanName, type BarSpan, type Piece } from '@anchorbeat/core';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useSheetAct } from '../acts/SheetProvider.tsx';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { openFindings } from '../line/FindingMarks.tsx';
 import { useAppSelector } from '../store/store.ts';
 import type { EntryKind } from './entries.ts';

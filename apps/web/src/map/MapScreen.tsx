@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { KeyCap, pressed } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { Line } from '../line/Line.tsx';

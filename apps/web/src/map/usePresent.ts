@@ -1,5 +1,5 @@
 import type { Piece } from '@anchorbeat/core';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
 
 /** The piece as it now is. What is drawn and heard follows as soon as it is compiled; the keys do not wait for that. */

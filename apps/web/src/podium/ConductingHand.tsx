@@ -9,7 +9,7 @@ import {
   type RunWindow,
 } from '@anchorbeat/core';
 import { useRef } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 

@@ -1,6 +1,6 @@
 import { entryWords, nextEntryMaybe } from '@anchorbeat/core';
 import { useMemo } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 
 /** Who comes in next, in how many bars. */
 export function NextEntry({ performed }: { readonly performed: number }) {

@@ -1,5 +1,5 @@
 import { formatMeter, oddBarMaybe, seamWords, type Seam } from '@anchorbeat/core';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { EquivalenceText } from '../line/NoteText.tsx';
 
 /** What changes next, in how many bars, and what carries over; under it the change after that. */

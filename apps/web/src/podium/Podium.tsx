@@ -1,7 +1,7 @@
 import { passWords, pulseOf, writtenBar, writtenIndex, type Bar } from '@anchorbeat/core';
 import { useState } from 'react';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { useInputs } from '../input/Inputs.tsx';
 import { TempoText } from '../line/NoteText.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
@@ -22,7 +22,8 @@ import { RunWishes } from './RunWishes.tsx';
 import { soundingTempoAt } from './tempoAt.ts';
 import { useCountSchool } from './useCountSchool.ts';
 import { useHandStyle } from './useHandStyle.ts';
-import { usePodiumActs, useTypedPlace } from './usePodiumActs.ts';
+import { usePodiumActs } from './usePodiumActs.ts';
+import { useTypedPlace } from './useTypedPlace.ts';
 import { useWakeLock } from './useWakeLock.ts';
 
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */

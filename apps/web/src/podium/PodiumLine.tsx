@@ -6,7 +6,7 @@ import {
   type LineScale,
 } from '@anchorbeat/core';
 import { useMemo, useRef } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import type { Proof } from '@anchorbeat/core';
 import { beadPoint } from '../line/beadPlace.ts';
 import { pointOnHop } from '../line/hopPaths.ts';
@@ -16,7 +16,7 @@ import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
-import { LeadIn, leadInHops } from './LeadIn.tsx';
+import { LeadIn, leadInHops } from '../line/LeadIn.tsx';
 
 const MAGNIFIED = 1.85;
 const PIXELS_PER_SECOND = 108;

@@ -1,5 +1,5 @@
 import { barStart, pieceSeconds } from '@anchorbeat/core';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
 
 /** How far into the piece, and how long to its end at the tempo it is run at. */

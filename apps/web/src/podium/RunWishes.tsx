@@ -1,5 +1,5 @@
 import { barName } from '@anchorbeat/core';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
 import { fadeName } from './fades.ts';
 

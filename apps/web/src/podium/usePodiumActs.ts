@@ -7,17 +7,17 @@ import {
   toNumber,
   writtenBar,
   type PerformedSpan,
+  type Proof,
 } from '@anchorbeat/core';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { useStore } from 'react-redux';
 import { toast } from 'sonner';
-import { useProof } from '../app/PieceLayout.tsx';
-import { readPlace } from '../map/entries.ts';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import type { RootState } from '../store/store.ts';
 import { takesEffectToggled } from '../store/transportSlice.ts';
-import type { Act, KeyPress } from '../acts/act.ts';
+import type { Act } from '../acts/act.ts';
 import { nextOf } from '../ui/nextOf.ts';
 import { useTaps } from '../ui/useTaps.ts';
 import { PODIUM_ACT_NAMES, PODIUM_ACTS, type PodiumAct } from './acts.ts';
@@ -93,7 +93,8 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     softer: () => playback.setLevel(playback.level - LEVEL_STEP),
     loop: () => {
       const { loop } = transport().settings;
-      playback.want({ loop: loop ? null : wantedLoop() });
+      const here = playback.isRunning ? transport().performed : entryPerformed();
+      playback.want({ loop: loop ? null : wantedLoop(proof, store.getState().map, here) });
     },
     rounds: () => playback.want({ countsEachRound: !transport().settings.countsEachRound }),
     earlier: () => goTo(entryBar() - 1),
@@ -104,19 +105,6 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     hand: options.onHand,
     patterns: options.onPatterns,
     pedal: options.onPedal,
-  };
-  /** The bars selected on the map; where only one is, four from the one being heard or entered. */
-  const wantedLoop = (): PerformedSpan => {
-    const { anchorBar, focusBar } = store.getState().map;
-    const [first, last] = [Math.min(anchorBar, focusBar), Math.max(anchorBar, focusBar)];
-    const count = performedCount(compiled.timeline);
-    const isSpan = last > first && last < piece.bars.length;
-    const from = isSpan
-      ? Math.max(0, compiled.firstPerformed[first] ?? 0)
-      : playback.isRunning
-        ? transport().performed
-        : entryPerformed();
-    return { from, to: Math.min(count, from + (isSpan ? last - first + 1 : LOOP_BARS)) };
   };
   const entries = PODIUM_ACT_NAMES.map((name) => [
     name,
@@ -130,28 +118,15 @@ async function toggleFullScreen(): Promise<void> {
   else await document.documentElement.requestFullscreen().catch(() => undefined);
 }
 
-/** Text being typed for a place: null while none is. Digits begin it. */
-export function useTypedPlace() {
-  const { piece } = useProof();
-  const playback = usePlayback();
-  const store = useStore<RootState>();
-  const [typed, setTyped] = useState<string | null>(null);
-  const enter = () => {
-    const place = readPlace(typed ?? '', { piece });
-    setTyped(null);
-    if (!place.ok) toast(place.problem.message);
-    else if (place.value.kind === 'go' && !playback.isRunning)
-      store.dispatch(barSelected({ bar: place.value.bar }));
-  };
-  const onKey = ({ key, command }: KeyPress): boolean => {
-    if (command) return false;
-    if (typed === null && !/^\d$/.test(key)) return false;
-    if (key === 'Enter') enter();
-    else if (key === 'Escape') setTyped(null);
-    else if (key === 'Backspace') setTyped((typed ?? '').slice(0, -1));
-    else if (key.length === 1) setTyped(`${typed ?? ''}${key}`.slice(0, 24));
-    else return false;
-    return true;
-  };
-  return { typed, onKey, begin: () => setTyped('') };
+/** The bars selected on the map; where only one is, four from the one being heard or entered. */
+function wantedLoop(
+  { piece, compiled }: Proof,
+  { anchorBar, focusBar }: RootState['map'],
+  herePerformed: number,
+): PerformedSpan {
+  const [first, last] = [Math.min(anchorBar, focusBar), Math.max(anchorBar, focusBar)];
+  const isSpan = last > first && last < piece.bars.length;
+  const from = isSpan ? Math.max(0, compiled.firstPerformed[first] ?? 0) : herePerformed;
+  const bars = isSpan ? last - first + 1 : LOOP_BARS;
+  return { from, to: Math.min(performedCount(compiled.timeline), from + bars) };
 }

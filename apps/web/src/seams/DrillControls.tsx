@@ -65,7 +65,7 @@ function roundsWords(rounds: number | null): string {
 }
 
 /** What the log says of the last run. */
-export function LastMark({ drilling: { last, isRunning } }: { readonly drilling: Drilling }) {
+function LastMark({ drilling: { last, isRunning } }: { readonly drilling: Drilling }) {
   if (!last || isRunning) return null;
   return (
     <span role="status" className="text-[0.9rem] text-quiet">

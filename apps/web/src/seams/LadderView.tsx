@@ -13,7 +13,7 @@ import {
   type Rung,
 } from '@anchorbeat/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { drillAct, markActs, runAct } from './drillActs.ts';
 import { LadderForm } from './LadderForm.tsx';
 import type { Target } from './target.ts';

@@ -1,6 +1,6 @@
 import { pieceReadinessMaybe, type SeamReadiness } from '@anchorbeat/core';
 import { useRef } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { barPlaces } from '../line/barPlaces.ts';

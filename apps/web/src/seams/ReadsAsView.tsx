@@ -14,7 +14,7 @@ import {
   type ReadsAs,
 } from '@anchorbeat/core';
 import { useMemo, useState } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { Note } from '../line/NoteText.tsx';
 import { drillAct, runAct, tempoActs } from './drillActs.ts';
 import { BarsDrawing } from './BarsDrawing.tsx';

@@ -9,7 +9,7 @@ import {
   type ChartOptions,
 } from 'chart.js';
 import { Line } from 'react-chartjs-2';
-import { dayText, type PlacedRun } from './RecordView.tsx';
+import { dayText, type PlacedRun } from './placedRun.ts';
 
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
 Chart.defaults.font.family = getComputedStyle(document.body).fontFamily;

@@ -1,24 +1,17 @@
 import type { RunResponse } from '@anchorbeat/contract';
-import { runsOver, WAYS, type DrillPlace, type SeamReadiness } from '@anchorbeat/core';
+import { runsOver, WAYS } from '@anchorbeat/core';
 import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { logRun, removeRun } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { dayText, type PlacedRun } from './placedRun.ts';
 import type { Target } from './target.ts';
 
 /** Charts are loaded when one is first looked at. */
 const RecordChart = lazy(() =>
   import('./RecordChart.tsx').then((module) => ({ default: module.RecordChart })),
 );
-
-/** A logged run as the core looks at it. */
-export type PlacedRun = RunResponse & { readonly place: DrillPlace };
-
-export function placedRun(run: RunResponse): PlacedRun {
-  const { placeKind, barIndex, label, bars } = run;
-  return { ...run, place: { kind: placeKind, barIndex, label, bars } };
-}
 
 interface RecordViewProps {
   readonly target: Target;
@@ -133,23 +126,7 @@ function runsHere(
   );
 }
 
-export function recordWords({ runs, lastAt, bestPercent, readiness }: SeamReadiness): string {
-  if (runs === 0) return 'not yet rehearsed';
-  return [
-    runs === 1 ? '1 run' : `${runs} runs`,
-    lastAt && `last ${dayText(lastAt)}`,
-    bestPercent !== null && `best ${Math.round(bestPercent)} %`,
-    readiness !== null && `${Math.round(100 * readiness)} % ready`,
-  ]
-    .filter(Boolean)
-    .join(' · ');
-}
-
 function ratingWords({ ratingBefore, ratingAfter }: RunResponse): string {
   if (ratingBefore === null && ratingAfter === null) return '';
   return `${ratingBefore ?? '–'} before, ${ratingAfter ?? '–'} after`;
-}
-
-export function dayText(iso: string): string {
-  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 }

@@ -1,5 +1,5 @@
 import type { DrillResponse } from '@anchorbeat/contract';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { placeName } from './target.ts';
 
 interface SavedDrillsProps {

@@ -8,7 +8,7 @@ import {
   type SeamPulse,
 } from '@anchorbeat/core';
 import type { ReactNode } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { EquivalenceText, Note } from '../line/NoteText.tsx';
 import { SeamDrawing } from './SeamDrawing.tsx';
 import type { ToldSeam } from './target.ts';

@@ -12,7 +12,7 @@ import {
   type Seam,
 } from '@anchorbeat/core';
 import { useRef } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { hopPath } from '../line/hopPaths.ts';
 import { SystemView } from '../line/SystemView.tsx';
 import { SvgNote } from '../line/SvgNotes.tsx';

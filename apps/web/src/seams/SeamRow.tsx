@@ -1,5 +1,5 @@
 import { barName, formatMeter, seamWords } from '@anchorbeat/core';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import type { ToldSeam } from './target.ts';
 
 interface SeamRowProps {

@@ -1,17 +1,18 @@
 import type { DrillResponse } from '@anchorbeat/contract';
 import { barOfPlaceMaybe, readinessOf, sectionsOf } from '@anchorbeat/core';
-import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
+import { useEffect, useMemo, useReducer, useRef, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
+import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { LevelsDialog } from '../podium/LevelsDialog.tsx';
 import { useListRunsQuery } from '../store/api.ts';
 import { sendWaiting } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ReadinessStrip } from './ReadinessStrip.tsx';
-import { placedRun } from './RecordView.tsx';
+import { placedRun } from './placedRun.ts';
 import { SavedDrills } from './SavedDrills.tsx';
 import { SeamRow } from './SeamRow.tsx';
 import { FIRST_SEAMS, seamsAfter, type SeamsState } from './seamsState.ts';
@@ -27,7 +28,7 @@ import { viewActs, type SeamView } from './views.ts';
 /** Every transition of the piece, worst first: what changes, what holds, what goes wrong; each run, drilled and logged from here. */
 export function SeamsScreen() {
   usePlaceTheme('desk');
-  const { piece, compiled } = useProof();
+  const { compiled } = useProof();
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const { runs, records } = useRecords(pieceId);
   const [state, dispatchSeams] = useReducer(seamsAfter, FIRST_SEAMS);
@@ -65,28 +66,11 @@ export function SeamsScreen() {
   });
   const views = viewActs(state.view, target !== null, onView);
   useActs('screen', [...Object.values(acts), ...views]);
-  const hasSections = sectionsOf(piece).length > 0;
-  const filters = [
-    acts.order,
-    acts.kind,
-    ...(hasSections ? [acts.section] : []),
-    acts.rehearsed,
-    acts.levels,
-  ];
   return (
     <main className="flex h-full min-w-0 flex-col">
-      <header className="border-b-2 border-faint px-6 pt-4 pb-1">
-        <div className="flex items-baseline gap-4">
-          <h1 className="text-3xl font-bold">{seams.length === 1 ? '1 seam' : `${seams.length} seams`}</h1>
-          <p className="truncate text-lg text-quiet">{piece.title}</p>
-          <div className="ml-auto flex flex-wrap gap-x-3">
-            {filters.map((act) => (
-              <ActHint key={act.id} act={act} />
-            ))}
-          </div>
-        </div>
+      <SeamsHeader count={seams.length} filters={acts}>
         <ReadinessStrip records={records} shownBar={shownBar} onChoose={chooseBar} />
-      </header>
+      </SeamsHeader>
       <div className="flex min-h-0 flex-1">
         <section aria-label="Seams" className="flex w-[22rem] shrink-0 flex-col border-r-2 border-faint">
           <SeamList seams={seams} shownBar={shownBar} onChoose={chooseBar} byBar={byBar} />
@@ -114,6 +98,32 @@ export function SeamsScreen() {
       </div>
       {isLevelling && <LevelsDialog onClose={() => setLevelling(false)} />}
     </main>
+  );
+}
+
+interface SeamsHeaderProps {
+  readonly count: number;
+  readonly filters: Readonly<Record<'order' | 'kind' | 'section' | 'rehearsed' | 'levels', Act>>;
+  readonly children: ReactNode;
+}
+
+function SeamsHeader({ count, filters, children }: SeamsHeaderProps) {
+  const { piece } = useProof();
+  const { order, kind, section, rehearsed, levels } = filters;
+  const shown = [order, kind, ...(sectionsOf(piece).length > 0 ? [section] : []), rehearsed, levels];
+  return (
+    <header className="border-b-2 border-faint px-6 pt-4 pb-1">
+      <div className="flex items-baseline gap-4">
+        <h1 className="text-3xl font-bold">{count === 1 ? '1 seam' : `${count} seams`}</h1>
+        <p className="truncate text-lg text-quiet">{piece.title}</p>
+        <div className="ml-auto flex flex-wrap gap-x-3">
+          {shown.map((act) => (
+            <ActHint key={act.id} act={act} />
+          ))}
+        </div>
+      </div>
+      {children}
+    </header>
   );
 }
 

@@ -17,7 +17,7 @@ import {
   type TrainerPiece,
 } from '@anchorbeat/core';
 import { useMemo, useState } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { TextField } from '../ui/TextField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import { nextOf } from '../ui/nextOf.ts';
@@ -84,29 +84,17 @@ export function TrainerView({ target, drilling }: { readonly target: Target; rea
         isOn={(value) => value === kind}
         onToggle={setKind}
       />
-      <div className="mt-3 min-h-10">
-        {kind === 'groupings' && groupings.length > 0 && (
-          <ToggleGroup
-            label={`${formatMeter(meter)} in turn with`}
-            options={groupings
-              .slice(0, 12)
-              .map((groups) => ({ value: groups.join('+'), name: groups.join('+') }))}
-            isOn={(value) => groupings[grouping % groupings.length]?.join('+') === value}
-            onToggle={(value) => setGrouping(groupings.findIndex((groups) => groups.join('+') === value))}
-          />
-        )}
-        {kind === 'displaced' && (
-          <ToggleGroup
-            label="An accent on every"
-            options={ACCENTS.map((value) => ({ value: String(value), name: String(value) }))}
-            isOn={(value) => String(every) === value}
-            onToggle={(value) => setEvery(Number(value))}
-          />
-        )}
-        {kind === 'cycle' && (
-          <TextField label="Meters in turn" value={cycleText} onText={setCycleText} maxLength={120} />
-        )}
-      </div>
+      <Variation
+        kind={kind}
+        meter={meter}
+        groupings={groupings}
+        grouping={grouping}
+        onGrouping={setGrouping}
+        every={every}
+        onEvery={setEvery}
+        cycleText={cycleText}
+        onCycleText={setCycleText}
+      />
       {trained ? (
         <TrainedPiece trained={trained} overlay={overlay} />
       ) : (
@@ -122,6 +110,57 @@ export function TrainerView({ target, drilling }: { readonly target: Target; rea
         ))}
       </div>
     </section>
+  );
+}
+
+interface VariationProps {
+  readonly kind: Kind;
+  readonly meter: Meter;
+  readonly groupings: ReadonlyArray<readonly number[]>;
+  readonly grouping: number;
+  readonly onGrouping: (grouping: number) => void;
+  readonly every: number;
+  readonly onEvery: (every: number) => void;
+  readonly cycleText: string;
+  readonly onCycleText: (text: string) => void;
+}
+
+/** What of an exercise can be chosen. */
+function Variation({
+  kind,
+  meter,
+  groupings,
+  grouping,
+  onGrouping,
+  every,
+  onEvery,
+  cycleText,
+  onCycleText,
+}: VariationProps) {
+  return (
+    <div className="mt-3 min-h-10">
+      {kind === 'groupings' && groupings.length > 0 && (
+        <ToggleGroup
+          label={`${formatMeter(meter)} in turn with`}
+          options={groupings
+            .slice(0, 12)
+            .map((groups) => ({ value: groups.join('+'), name: groups.join('+') }))}
+          isOn={(value) => groupings[grouping % groupings.length]?.join('+') === value}
+          onToggle={(value) => onGrouping(groupings.findIndex((groups) => groups.join('+') === value))}
+        />
+      )}
+      {kind === 'displaced' && (
+        <ToggleGroup
+          label="An accent on every"
+          options={ACCENTS.map((value) => ({ value: String(value), name: String(value) }))}
+          isOn={(value) => String(every) === value}
+          onToggle={(value) => onEvery(Number(value))}
+        />
+      )}
+      {kind === 'cycle' && (
+        <TextField label="Meters in turn" value={cycleText} onText={onCycleText} maxLength={120} />
+      )}
+    </div>
   );
 }
 

@@ -1,10 +1,10 @@
 import type { SeamKind } from '@anchorbeat/core';
 
 export const ORDERS = ['worst first', 'least ready first', 'in order'] as const;
-export type SeamOrder = (typeof ORDERS)[number];
+type SeamOrder = (typeof ORDERS)[number];
 
 export const REHEARSED = ['rehearsed or not', 'not yet rehearsed', 'not yet ready'] as const;
-export type Rehearsed = (typeof REHEARSED)[number];
+type Rehearsed = (typeof REHEARSED)[number];
 
 /** Which seams are wanted, and in which order. */
 export interface SeamWishes {

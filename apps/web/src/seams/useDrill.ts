@@ -13,7 +13,7 @@ import {
 } from '@anchorbeat/core';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { amendLastRun } from '../store/runLogging.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
@@ -21,7 +21,7 @@ import { runMarked, type DrillSubject } from '../store/transportSlice.ts';
 import type { Target } from './target.ts';
 
 /** What a single run does otherwise than the drill as it is set. */
-export interface RunWishes {
+interface RunWishes {
   readonly drill?: DrillSettings;
   readonly way?: DrillWay;
   readonly sections?: readonly string[];

@@ -2,7 +2,7 @@ import type { DrillResponse, SaveDrillRequest } from '@anchorbeat/contract';
 import type { DrillPlace, DrillSettings, DrillWay, LadderPlan } from '@anchorbeat/core';
 import { PLAIN_LADDER, WAYS } from '@anchorbeat/core';
 import { toast } from 'sonner';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import {
   problemText,
   useListDrillsQuery,

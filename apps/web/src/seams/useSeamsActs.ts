@@ -1,7 +1,7 @@
 import { sectionsOf } from '@anchorbeat/core';
 import { useNavigate } from 'react-router';
 import type { Act } from '../acts/act.ts';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch } from '../store/store.ts';
 import type { SeamsAction, SeamsState } from './seamsState.ts';

@@ -1,6 +1,6 @@
 import { restingAt, seamDetails, type SeamReadiness, writtenIndex } from '@anchorbeat/core';
 import { useMemo } from 'react';
-import { useProof } from '../app/PieceLayout.tsx';
+import { useProof } from '../piece/PieceLayout.tsx';
 import type { SeamWishes } from './seamWishes.ts';
 import type { ToldSeam } from './target.ts';
 

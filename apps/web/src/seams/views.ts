@@ -1,7 +1,7 @@
 import type { Act } from '../acts/act.ts';
 
 /** What can be done with a place, each with its key; listed once. */
-export const SEAM_VIEWS = {
+const SEAM_VIEWS = {
   card: { key: 'Escape', name: 'the place' },
   ladder: { key: 'l', name: 'ladder' },
   off: { key: 'f', name: 'off the instruments' },
@@ -11,7 +11,7 @@ export const SEAM_VIEWS = {
 } as const;
 
 export type SeamView = keyof typeof SEAM_VIEWS;
-export const SEAM_VIEW_NAMES = Object.keys(SEAM_VIEWS) as SeamView[];
+const SEAM_VIEW_NAMES = Object.keys(SEAM_VIEWS) as SeamView[];
 
 /** The act that opens each view; the one that is open has nothing to do. */
 export function viewActs(

@@ -5,7 +5,7 @@ import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { PulseAdviceText } from '../ui/PulseAdviceText.tsx';
 import { TextField } from '../ui/TextField.tsx';
-import { useKeepPiece } from './useKeepPiece.ts';
+import { useKeepPiece } from '../piece/useKeepPiece.ts';
 import { BLANK_INTAKE, COUNTED_IN, meterAndRateMaybe, pieceFromIntake, type Intake } from './intake.ts';
 
 interface NewPieceProps {

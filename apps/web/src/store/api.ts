@@ -100,7 +100,7 @@ export function problemText(error: unknown): string {
   return problem?.detail ?? 'The server does not answer: check that Anchorbeat is still running';
 }
 
-export function problemOf(error: unknown): ProblemDocument | null {
+function problemOf(error: unknown): ProblemDocument | null {
   const data = parsed((error as FetchBaseQueryError | undefined)?.data);
   return data && typeof data === 'object' && 'detail' in data ? (data as ProblemDocument) : null;
 }

@@ -42,7 +42,7 @@ startListening({
 let saving: Promise<void> | null = null;
 
 /** Sends what is unsaved; the caller may await it. A second call while one is under way joins it. */
-export function saveOpenPiece(getState: () => RootState, dispatch: AppDispatch): Promise<void> {
+function saveOpenPiece(getState: () => RootState, dispatch: AppDispatch): Promise<void> {
   saving ??= sendUntilAcknowledged(getState, dispatch).finally(() => {
     saving = null;
   });

@@ -6,7 +6,7 @@ import { opened } from './pieceSlice.ts';
 export type PanelKind = 'words' | 'table' | 'checks' | 'history' | 'about' | 'countOff';
 
 /** Where the director stands in the piece, and how the line is drawn. Written bars, by index. */
-export interface MapState {
+interface MapState {
   readonly anchorBar: number;
   readonly focusBar: number;
   readonly trueTo: TrueTo;
@@ -14,7 +14,7 @@ export interface MapState {
   readonly panel: PanelKind | null;
 }
 
-export const ZOOM_STEPS: readonly number[] = [12, 20, 32, 50, 75, 100, 140, 200, 300];
+const ZOOM_STEPS: readonly number[] = [12, 20, 32, 50, 75, 100, 140, 200, 300];
 
 const initialState: MapState = {
   anchorBar: 0,

@@ -33,6 +33,13 @@ function keepWaiting(change: (runs: Record<string, WaitingRun>) => void): void {
 
 /** Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. */
 export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse): void {
+  show(dispatch, { pieceId, run });
+  keepWaiting((runs) => (runs[run.id] = { pieceId, run }));
+  void sendWaiting(dispatch);
+}
+
+/** Puts a run into the list that is shown, where one is. */
+function show(dispatch: AppDispatch, { pieceId, run }: WaitingRun): void {
   dispatch(
     api.util.updateQueryData('listRuns', pieceId, (runs) => {
       const at = runs.findIndex(({ id }) => id === run.id);
@@ -41,8 +48,6 @@ export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse)
       else runs.push(logged);
     }),
   );
-  keepWaiting((runs) => (runs[run.id] = { pieceId, run }));
-  void sendWaiting(dispatch);
 }
 
 /** Takes a run out of the log. Null, or in the server's words why not. */
@@ -73,6 +78,8 @@ async function sendAll(dispatch: AppDispatch): Promise<void> {
     const sent = JSON.stringify(next.run);
     const send = () => dispatch(api.endpoints.logRun.initiate(next, { track: false }));
     const answer = await sendUntilAnswered({ send, retryMs: RETRY_MS });
+    // The list may have been fetched before a run of an earlier visit arrived.
+    if (answer?.kind === 'kept') show(dispatch, next);
     if (answer?.kind === 'refused') toast(`This run was not logged: ${problemText(answer.error)}`);
     keepWaiting((runs) => {
       if (JSON.stringify(runs[next.run.id]?.run) === sent) delete runs[next.run.id];

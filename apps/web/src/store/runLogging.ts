@@ -36,7 +36,7 @@ function keep(dispatch: AppDispatch, logged: LoggedRun): void {
 const MOST_SECONDS = 86_400;
 
 /** What goes into the log of a run that has ended; null for one that never came to a bar's end, and for made-up pieces. */
-export function loggedRunMaybe(info: RunInfo, end: RunEnd): LoggedRun | null {
+function loggedRunMaybe(info: RunInfo, end: RunEnd): LoggedRun | null {
   const { pieceId, subject, id, mark } = info;
   if (pieceId === null || (subject.kind !== 'drill' && subject.kind !== 'piece')) return null;
   if (end.wholeBars === 0 && mark === null) return null;

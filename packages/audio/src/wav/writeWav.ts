@@ -1,5 +1,5 @@
 /** A named place in a sound file, by sample. */
-export interface WavCue {
+interface WavCue {
   readonly sample: number;
   readonly label: string;
 }

@@ -12,8 +12,8 @@ import {
 } from 'class-validator';
 import { IsPiece } from './isPiece.ts';
 
-export const MAX_REVISION_EDITS = 500;
-export const MAX_EDIT_LENGTH = 500;
+const MAX_REVISION_EDITS = 500;
+const MAX_EDIT_LENGTH = 500;
 
 /** Makes a new piece in an ensemble. The id is made by the client, so that offline work merges. */
 export class CreatePieceRequest {

@@ -4,10 +4,10 @@ import type { Bar, Piece } from '../piece/piece.ts';
 import type { Seam } from '../seam/seam.ts';
 
 /** error: cannot be played as written. question: probably a misprint. hint: worth knowing in rehearsal. */
-export type Severity = 'error' | 'question' | 'hint';
+type Severity = 'error' | 'question' | 'hint';
 
 /** A correction on offer: what it would do, and the edit that does it. */
-export interface Correction {
+interface Correction {
   readonly label: string;
   readonly edit: Edit;
 }
@@ -53,7 +53,7 @@ export interface SeamCheck extends CheckHead {
 }
 
 /** Looks at tempo marks, labels and the signs of the route ("marks"), or at anything ("piece"). */
-export interface PieceCheck extends CheckHead {
+interface PieceCheck extends CheckHead {
   readonly looksAt: 'marks' | 'piece';
   readonly find: (context: CheckContext) => readonly Found[];
 }

@@ -7,7 +7,7 @@ import { seamsOf } from '../seam/seam.ts';
 import { tempoMapOf } from '../tempo/tempoMap.ts';
 import type { CompiledTimes } from './compiledTimes.ts';
 import { localChangeMaybe, type LocalChange } from './localChange.ts';
-import type { Proof } from './proof.ts';
+import type { Proof } from '../proof/proof.ts';
 import { timelineAfter, timelineOf, type Timeline } from '../timeline/timeline.ts';
 
 /** Everything worked out from a piece. Plain data and typed arrays, so that a worker can hand it over. */
@@ -32,6 +32,11 @@ export function compilePiece(piece: Piece, practice?: Fraction): CompiledPiece {
     labels,
     firstPerformed: firstPerformedOf(piece, timeline),
   };
+}
+
+/** A piece with what is worked out from it. */
+export function proofOf(piece: Piece): Proof {
+  return { piece, compiled: compilePiece(piece) };
 }
 
 /**

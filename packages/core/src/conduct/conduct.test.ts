@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { proofOf } from '../compile/proof.ts';
+import { proofOf } from '../compile/compile.ts';
 import { parseMeter } from '../meter/text.ts';
 import { expectValue } from '../problem/problem.ts';
 import { parsePulseChoice } from '../pulse/text.ts';

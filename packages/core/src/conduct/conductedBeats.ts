@@ -1,4 +1,4 @@
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import type { Bar } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { beatsIn, type CountOffRunBeat, type RunBeat } from '../run/beatsIn.ts';

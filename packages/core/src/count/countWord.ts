@@ -42,7 +42,7 @@ export function countBar(bar: Bar, school: CountSchool): readonly CountWord[] {
     .map((word) => ({ ...word, atWholes: subtract(word.atWholes, from) }));
 }
 
-export function fullBarOf({ meter, pulse }: Bar): FullBar {
+function fullBarOf({ meter, pulse }: Bar): FullBar {
   const bar: Bar = { meter, ...(pulse && { pulse }), tempoMarks: [] };
   const unit = Math.max(...meter.parts.map((part) => part.unit));
   return { bar, pulse: pulseOf(bar), unitWholes: fraction(1, unit), lengthWholes: barLength(bar) };

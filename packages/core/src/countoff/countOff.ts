@@ -11,7 +11,7 @@ import { countOffStyleMaybe } from './styles.ts';
 import type { PlannedBeat } from './style.ts';
 
 /** One counted beat. `bar` is the count-off's own bar, from 0; the last may be the part before a pickup. */
-export interface CountOffBeat {
+interface CountOffBeat {
   readonly timeSeconds: number;
   readonly lengthSeconds: number;
   /** What is said; empty where nothing is. */

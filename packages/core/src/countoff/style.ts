@@ -14,7 +14,7 @@ export interface PlannedBeat {
   readonly pitch?: number;
 }
 
-export interface StyleContext {
+interface StyleContext {
   readonly settings: CountOffSettings;
   /** The piece's key as printed, or null. */
   readonly key: string | null;

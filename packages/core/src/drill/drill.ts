@@ -1,4 +1,4 @@
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import {

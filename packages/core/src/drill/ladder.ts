@@ -10,7 +10,7 @@ export type LadderStage = (typeof LADDER_STAGES)[number];
 export const LADDER_RULES = ['each good', 'three good'] as const;
 export type LadderRule = (typeof LADDER_RULES)[number];
 
-export interface LadderStep {
+interface LadderStep {
   readonly by: 'percent' | 'bpm';
   readonly size: number;
 }
@@ -49,8 +49,8 @@ export interface LadderGround {
   readonly drill: DrillSettings;
 }
 
-export const MOST_RUNGS = 60;
-export const SMALLEST_STEP = 0.5;
+const MOST_RUNGS = 60;
+const SMALLEST_STEP = 0.5;
 
 /** The rungs of a ladder, lowest first; never none, never more than sixty. */
 export function rungsOf(plan: LadderPlan, ground: LadderGround): readonly Rung[] {

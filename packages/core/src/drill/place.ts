@@ -1,5 +1,5 @@
 import type { CompiledPiece } from '../compile/compile.ts';
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import type { PerformedSpan } from '../run/settings.ts';
 import { performedCount } from '../timeline/query.ts';
 

@@ -25,7 +25,7 @@ export interface SeamRecord {
 }
 
 /** Of the last so many marked runs. */
-export const RUNS_LOOKED_AT = 5;
+const RUNS_LOOKED_AT = 5;
 
 /**
  * Readiness: of the last five marked runs, the fastest good one against its goal (at most 1), times the share of them that

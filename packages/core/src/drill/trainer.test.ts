@@ -10,9 +10,9 @@ import { rhythmLength } from '../rhythm/rhythm.ts';
 import { pieceSeconds } from '../timeline/query.ts';
 import { parseNoteValue } from '../value/text.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import { landsAfterBars } from './grid.ts';
-import { leadHands } from './leadHand.ts';
-import { readsAs } from './readsAs.ts';
+import { landsAfterBars } from '../bench/grid.ts';
+import { leadHands } from '../bench/leadHand.ts';
+import { readsAs } from '../bench/readsAs.ts';
 import { fullMeterOf, otherGroupings, trainerPiece, type TrainerExercise } from './trainer.ts';
 
 const meter = (text: string) => expectValue(parseMeter(text));

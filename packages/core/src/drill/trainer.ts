@@ -17,8 +17,8 @@ import { oddBarMaybe } from '../seam/oddBar.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValue, noteValueLength, noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { lengthWords } from '../value/text.ts';
-import { landsAfterBars } from './grid.ts';
-import { leadHands, type LeadHands } from './leadHand.ts';
+import { landsAfterBars } from '../bench/grid.ts';
+import { leadHands, type LeadHands } from '../bench/leadHand.ts';
 
 /** What is practised on a bar of uneven length. */
 export type TrainerExercise =

@@ -18,7 +18,7 @@ import { setRhythm } from './setRhythm.ts';
 import { setSigns } from './setSigns.ts';
 import { setTempoMark } from './setTempoMark.ts';
 import { setTitle } from './setTitle.ts';
-import { correct } from './correct.ts';
+import { correctBy } from './correct.ts';
 import { markSection } from './markSection.ts';
 import { moveBars } from './moveBars.ts';
 import { replacePiece } from './replacePiece.ts';
@@ -54,7 +54,7 @@ const EDIT_KINDS: { readonly [K in Edit['kind']]: EditKind<K> } = {
   restSection,
   setNote,
   setCountOff,
-  correct,
+  correct: correctBy(applyEdit),
   replacePiece,
 };
 

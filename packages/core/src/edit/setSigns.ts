@@ -11,7 +11,7 @@ export const setSigns: EditKind<'setSigns'> = (piece, { bar: index, signs }) => 
 };
 
 /** The signs in words: "repeat opens, first ending 1". */
-export function signWords({ startsRepeat, endsRepeat, ending, navigation }: RouteSigns): string {
+function signWords({ startsRepeat, endsRepeat, ending, navigation }: RouteSigns): string {
   const words = [
     startsRepeat && 'repeat opens',
     ending && `ending ${formatEnding(ending)}`,

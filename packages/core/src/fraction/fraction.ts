@@ -37,7 +37,7 @@ export function add(a: Fraction, b: Fraction): Fraction {
   return fraction(a.n * scaleA + b.n * scaleB, a.d * scaleA);
 }
 
-export function negate(a: Fraction): Fraction {
+function negate(a: Fraction): Fraction {
   return { n: 0 - a.n, d: a.d };
 }
 
@@ -77,10 +77,6 @@ export function compare(a: Fraction, b: Fraction): number {
 
 export function equal(a: Fraction, b: Fraction): boolean {
   return a.n === b.n && a.d === b.d;
-}
-
-export function smaller(a: Fraction, b: Fraction): Fraction {
-  return compare(a, b) <= 0 ? a : b;
 }
 
 export function toNumber(a: Fraction): number {

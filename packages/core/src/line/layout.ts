@@ -1,6 +1,6 @@
 import { toNumber } from '../fraction/fraction.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
-import type { Proof } from '../compile/proof.ts';
+import type { Proof } from '../proof/proof.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { pulseOf, type Stress } from '../pulse/pulse.ts';
 import { restRunMaybe, type RestRun } from '../section/sections.ts';

@@ -10,7 +10,7 @@ import { inWords } from './text.ts';
 export const CONDUCTABLE_BPM = { slowest: 40, easiest: 84, fastest: 168 } as const;
 
 /** One way to beat a bar at a tempo. The rate is that of its most frequent beat. */
-export interface PulseOption {
+interface PulseOption {
   readonly beats: number;
   readonly bpm: Fraction;
   readonly isConductable: boolean;

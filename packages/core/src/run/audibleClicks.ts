@@ -1,5 +1,5 @@
 import { clickKind, type ClickKind } from '../click/clickPlan.ts';
-import { writtenIndex, type Proof } from '../compile/proof.ts';
+import { writtenIndex, type Proof } from '../proof/proof.ts';
 import { oddBarMaybe } from '../seam/oddBar.ts';
 import { seamIntoMaybe } from '../seam/seam.ts';
 import { firstAtOrAfter } from '../timeline/query.ts';

@@ -1,4 +1,4 @@
-import { noteMilliseconds } from '../tempo/triangle.ts';
+import { noteMilliseconds } from '../bench/triangle.ts';
 import type { Equivalence, StatedTempo } from '../tempo/tempoMark.ts';
 import { isSameMoment } from '../timeline/sameMoment.ts';
 import type { RunClick } from './runPlan.ts';

@@ -1,5 +1,5 @@
 import { clickKind } from '../click/clickPlan.ts';
-import { writtenIndex, type Proof } from '../compile/proof.ts';
+import { writtenIndex, type Proof } from '../proof/proof.ts';
 import type { CountOff } from '../countoff/countOff.ts';
 import { firstAtOrAfter, pieceSeconds } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
@@ -20,7 +20,7 @@ interface TimedBeat {
 }
 
 /** A beat of a performed bar. */
-export interface MusicBeat extends TimedBeat {
+interface MusicBeat extends TimedBeat {
   readonly kind: 'music';
   readonly performed: number;
   readonly barIndex: number;
@@ -39,7 +39,7 @@ export interface CountOffRunBeat extends TimedBeat {
 }
 
 /** The beat of preparation after a cue. */
-export interface CueBeat extends TimedBeat {
+interface CueBeat extends TimedBeat {
   readonly kind: 'cue';
 }
 

@@ -1,6 +1,6 @@
 import { clickKind } from '../click/clickPlan.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
-import type { Proof } from '../compile/proof.ts';
+import type { Proof } from '../proof/proof.ts';
 import { barStart, firstAtOrAfter, performedCount } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import { isPlayedIn, runSecondsOf, stretchesIn, type RunPlan, type RunStretch } from './runPlan.ts';

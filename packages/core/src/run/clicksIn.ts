@@ -1,5 +1,5 @@
 import { clickKind, type ClickKind } from '../click/clickPlan.ts';
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import type { Fraction } from '../fraction/fraction.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { rhythmOnsets } from '../rhythm/rhythm.ts';

@@ -1,4 +1,4 @@
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import {
   add,
   compare,

@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { proofOf } from '../compile/proof.ts';
+import { proofOf } from '../compile/compile.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { heardBars } from './heard.ts';
 import { readyRun, runAfter, type RunCommand } from './session.ts';

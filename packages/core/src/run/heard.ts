@@ -1,4 +1,4 @@
-import { writtenBar, writtenIndex, type Proof } from '../compile/proof.ts';
+import { writtenBar, writtenIndex, type Proof } from '../proof/proof.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { beatsIn } from './beatsIn.ts';
 import type { RunPlan } from './runPlan.ts';

@@ -1,4 +1,4 @@
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import { barName } from '../piece/labels.ts';
 import { barStart } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';

@@ -1,4 +1,4 @@
-import type { Proof } from '../compile/proof.ts';
+import type { Proof } from '../proof/proof.ts';
 import { countOffFor, type CountOff } from '../countoff/countOff.ts';
 import { barStart, lastAtOrBefore } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
@@ -93,7 +93,7 @@ export function cuedRunMaybe(
 }
 
 /** The stretch in which a run waits for a cue; null where it does not come to that. */
-export function waitingMaybe({ stretches }: RunPlan): RunStretch | null {
+function waitingMaybe({ stretches }: RunPlan): RunStretch | null {
   const last = stretches.at(-1);
   return last?.kind === 'waiting' ? last : null;
 }

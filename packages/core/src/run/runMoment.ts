@@ -1,10 +1,10 @@
-import { writtenBar, writtenIndex, type Proof } from '../compile/proof.ts';
+import { writtenBar, writtenIndex, type Proof } from '../proof/proof.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { barStart, momentAt, secondsAt } from '../timeline/query.ts';
 import { playedSeconds, stretchAtMaybe, type RunPlan, type RunStretch } from './runPlan.ts';
 
 /** A beat of the count-off, and how far through it we are (0 to 1; below 0 before the first). */
-export interface CountOffMoment {
+interface CountOffMoment {
   readonly phase: 'countOff';
   readonly beatIndex: number;
   readonly share: number;
@@ -52,7 +52,7 @@ function countOffMoment({ countOff }: RunStretch, seconds: number): CountOffMome
 }
 
 /** The beat at a time of the piece, and the share of it that has passed. */
-export function barMomentAt(proof: Proof, seconds: number): BarMoment {
+function barMomentAt(proof: Proof, seconds: number): BarMoment {
   const { timeline } = proof.compiled;
   const { performed } = momentAt(timeline, seconds);
   const barIndex = writtenIndex(proof, performed);

@@ -1,5 +1,5 @@
 import { clickKind } from '../click/clickPlan.ts';
-import type { Proof } from '../compile/proof.ts';
+import type { Proof } from '../proof/proof.ts';
 import { countOffFor, type CountOff } from '../countoff/countOff.ts';
 import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds } from '../timeline/query.ts';
 import { isSameMoment, SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { proofOf, type Proof } from '../compile/proof.ts';
+import { proofOf } from '../compile/compile.ts';
+import type { Proof } from '../proof/proof.ts';
 import type { BarDocument } from '../document/document.ts';
 import type { Hold } from '../piece/piece.ts';
 import { ZERO } from '../fraction/fraction.ts';

@@ -1,11 +1,11 @@
-import type { Proof } from '../compile/proof.ts';
+import type { Proof } from '../proof/proof.ts';
 import { nextBoundaryMaybe } from './boundary.ts';
 import { changedRun, cuedRunMaybe, endedRun, goneOnRunMaybe, runFrom } from './planRun.ts';
 import type { RunCall, RunPlan } from './runPlan.ts';
 import type { RunSettings } from './settings.ts';
 
 /** When a command holds: at the first beat or bar that begins after a moment of the run. */
-export interface NextBoundary {
+interface NextBoundary {
   readonly every: 'beat' | 'bar';
   readonly afterSeconds: number;
 }

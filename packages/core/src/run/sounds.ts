@@ -1,4 +1,4 @@
-import type { Proof } from '../compile/proof.ts';
+import type { Proof } from '../proof/proof.ts';
 import { clicksIn, type RunWindow } from './clicksIn.ts';
 import type { RunClick, RunPlan } from './runPlan.ts';
 

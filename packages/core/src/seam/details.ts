@@ -1,4 +1,4 @@
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import { divide, equal, toNumber, type Fraction } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
 import { countBar, type CountSchool } from '../count/countWord.ts';
@@ -32,14 +32,14 @@ export interface SeamPulse {
 }
 
 /** A mistake to expect, and how late (or, negative, early) it makes the next arrival. */
-export interface SeamTrap {
+interface SeamTrap {
   readonly kind: 'rounding' | 'triplet' | 'old pulse';
   readonly lateMilliseconds: number;
   readonly says: string;
 }
 
 /** A named share of the difficulty, with the most it could give and why it gives what it does. */
-export interface DifficultyShare {
+interface DifficultyShare {
   readonly part: DifficultyPart;
   readonly points: number;
   readonly most: number;

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { fraction } from '../fraction/fraction.ts';
-import { proofOf } from '../compile/proof.ts';
+import { proofOf } from '../compile/compile.ts';
 import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { formatEquivalence } from '../tempo/text.ts';

@@ -9,7 +9,7 @@ import type { Timeline } from '../timeline/timeline.ts';
 import { carryAcrossRatesMaybe, carryAtOneRateMaybe, type Carry } from './carry.ts';
 import { difficultyOf, type Difficulty } from './difficulty.ts';
 
-export type SeamChange = 'meter' | 'grouping' | 'pulse' | 'tempo' | 'length';
+type SeamChange = 'meter' | 'grouping' | 'pulse' | 'tempo' | 'length';
 
 /** The boundary before a performed bar at which something changes; its first beat is the anchor. */
 export interface Seam {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { proofOf } from '../compile/proof.ts';
+import { proofOf } from '../compile/compile.ts';
 import { toNumber } from '../fraction/fraction.ts';
 import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';

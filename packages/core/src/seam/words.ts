@@ -1,4 +1,4 @@
-import { writtenBar, type Proof } from '../compile/proof.ts';
+import { writtenBar, type Proof } from '../proof/proof.ts';
 import { compare, equal, multiply } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';

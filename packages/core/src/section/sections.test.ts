@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { proofOf } from '../compile/proof.ts';
+import { proofOf } from '../compile/compile.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import type { BarDocument } from '../document/document.ts';
 import type { SectionMark } from '../piece/piece.ts';

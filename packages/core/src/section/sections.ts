@@ -1,6 +1,6 @@
 import { isSameMeter } from '../meter/text.ts';
 import type { Bar, Piece, SectionMark } from '../piece/piece.ts';
-import type { Proof } from '../compile/proof.ts';
+import type { Proof } from '../proof/proof.ts';
 
 /** A run of written bars in which a section plays or rests: `from` up to `to` (exclusive). */
 export interface SectionSpan {

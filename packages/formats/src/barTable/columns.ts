@@ -1,7 +1,7 @@
 import type { BarDocument, BarLines, KeptField } from '@anchorbeat/core';
 
 /** What one bar says, put ready for the cells of its row. */
-export interface RowSource {
+interface RowSource {
   readonly label: string | null;
   readonly meter: string;
   readonly document: BarDocument;

@@ -2,7 +2,7 @@ import { parseMidi } from 'midi-file';
 import type { NoteTaker } from '../notes.ts';
 
 /** A larger file of clicks and notes would take more memory than reading may. */
-export const MAX_MIDI_BYTES = 2 * 1024 * 1024;
+const MAX_MIDI_BYTES = 2 * 1024 * 1024;
 const MOST_TICKS = 2 ** 40;
 
 /** What is wrong with a file, told to a person. */

@@ -16,7 +16,7 @@ export interface TickGrid {
   readonly isExact: boolean;
 }
 
-export const MOST_TICKS_PER_QUARTER = 32_767;
+const MOST_TICKS_PER_QUARTER = 32_767;
 const FEWEST_TICKS_PER_QUARTER = 960;
 /** Divides by everything up to 12, and by 15, 16 and 18. */
 const FALLBACK_TICKS_PER_QUARTER = 27_720;

@@ -30,7 +30,7 @@ export interface ScoreHold {
   readonly value: NoteValue | null;
 }
 
-export interface ScoreEnding {
+interface ScoreEnding {
   readonly type: 'start' | 'stop' | 'discontinue';
   readonly passes: readonly number[];
 }

@@ -3,7 +3,7 @@ import type { NoteTaker } from '../notes.ts';
 import { XmlProblem } from './xmlTree.ts';
 
 /** Larger files are refused unread: the score of an opera has a fifth of it. */
-export const MAX_FILE_BYTES = 32 * 1024 * 1024;
+const MAX_FILE_BYTES = 32 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 48 * 1024 * 1024;
 /** Text packs ten to thirty times; what unpacks to so much more was made to do harm. */
 const MAX_RATIO = 150;

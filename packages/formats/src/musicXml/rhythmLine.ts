@@ -35,7 +35,7 @@ export function lineOf(voice: readonly VoiceNote[], barLength: Fraction): readon
 }
 
 /** Rests that fill a length, the longest first; null where none do. */
-export function restsFilling(length: Fraction): readonly RhythmNote[] | null {
+function restsFilling(length: Fraction): readonly RhythmNote[] | null {
   const rests: RhythmNote[] = [];
   let left = length;
   while (left.n > 0) {

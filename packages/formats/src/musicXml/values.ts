@@ -37,7 +37,7 @@ export function decimalMaybe(text: string): Fraction | null {
 }
 
 /** The note value that an element's type, dots and tuplet name; null where it names none that is known. */
-export function namedValueMaybe(note: XmlElement): NoteValue | null {
+function namedValueMaybe(note: XmlElement): NoteValue | null {
   const base = BASES[childText(note, 'type')];
   if (!base) return null;
   const dots = childrenOf(note, 'dot').length;

@@ -43,7 +43,6 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
   const [chosen, setChosen] = useState(0);
   const solution = useMemo(() => solve(fields, unknown, chosen), [fields, unknown, chosen]);
   const { hear, isHeard, stop } = useAudition();
-  const set = (name: keyof BuilderFields) => (text: string) => setFields({ ...fields, [name]: text });
   const nextTap = useTaps();
   const tap = () => {
     const bpm = nextTap();
@@ -60,19 +59,7 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
     if (edit({ kind: 'setTempoMark', bar: span.from, mark: markOf(solved, piece.bars[span.from] as Bar) }))
       onClose();
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const isInNote =
-      event.target instanceof HTMLInputElement &&
-      event.target.inputMode !== 'decimal' &&
-      event.target.type !== 'radio';
-    if (event.key === 'Enter' && !(event.target instanceof HTMLButtonElement)) accept();
-    else if (isInNote || event.ctrlKey || event.metaKey) return;
-    else if (event.key === 't') tap();
-    else if (event.key === 'h' && solved) hear(solved);
-    else return;
-    event.preventDefault();
-  };
-  const line = { unknown, onUnknown: setUnknown };
+  const onKeyDown = builderKeys({ accept, tap, hear: () => solved && hear(solved) });
   return (
     <DialogShell
       title={<>Work out a tempo at {barName(barLabels(piece), span.from)}</>}
@@ -86,41 +73,15 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
       onClose={onClose}
       onKeyDown={onKeyDown}
     >
-      <div className="mt-4 grid gap-3">
-        <BuilderLine {...line} kind="old" name="Old tempo">
-          <NotePicker label="Old beat" value={fields.oldUnit} onChange={set('oldUnit')} />
-          <Bpm
-            label="Old tempo, beats a minute"
-            value={fields.oldBpm}
-            onChange={set('oldBpm')}
-            result={unknown === 'old' ? solved : null}
-            side="old"
-            isUnknown={unknown === 'old'}
-          />
-        </BuilderLine>
-        <BuilderLine {...line} kind="equivalence" name="Note = note">
-          {unknown === 'equivalence' ? (
-            <Offered solution={solved} chosen={chosen} onChoose={setChosen} />
-          ) : (
-            <>
-              <NotePicker label="Note before" value={fields.before} onChange={set('before')} />
-              <span className="text-xl">=</span>
-              <NotePicker label="Note after" value={fields.after} onChange={set('after')} />
-            </>
-          )}
-        </BuilderLine>
-        <BuilderLine {...line} kind="next" name="New tempo">
-          <NotePicker label="New beat" value={fields.nextUnit} onChange={set('nextUnit')} />
-          <Bpm
-            label="New tempo, beats a minute"
-            value={fields.nextBpm}
-            onChange={set('nextBpm')}
-            result={unknown === 'next' ? solved : null}
-            side="next"
-            isUnknown={unknown === 'next'}
-          />
-        </BuilderLine>
-      </div>
+      <BuilderLines
+        fields={fields}
+        onFields={setFields}
+        unknown={unknown}
+        onUnknown={setUnknown}
+        solution={solved}
+        chosen={chosen}
+        onChoose={setChosen}
+      />
       <div className="mt-3 min-h-32" role="status">
         {solved ? (
           <JoinView join={{ old: solved.old, next: solved.next, carry: solved.equivalence }} />
@@ -145,6 +106,88 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
         </Button>
       </div>
     </DialogShell>
+  );
+}
+
+interface BuilderDoes {
+  readonly accept: () => void;
+  readonly tap: () => void;
+  readonly hear: () => void;
+}
+
+/** Enter takes what was worked out; letters act where no note is being typed. */
+function builderKeys({ accept, tap, hear }: BuilderDoes): (event: KeyboardEvent) => void {
+  return (event) => {
+    const { target, key } = event;
+    const isInNote =
+      target instanceof HTMLInputElement && target.inputMode !== 'decimal' && target.type !== 'radio';
+    if (key === 'Enter' && !(target instanceof HTMLButtonElement)) accept();
+    else if (isInNote || event.ctrlKey || event.metaKey) return;
+    else if (key === 't') tap();
+    else if (key === 'h') hear();
+    else return;
+    event.preventDefault();
+  };
+}
+
+interface BuilderLinesProps {
+  readonly fields: BuilderFields;
+  readonly onFields: (fields: BuilderFields) => void;
+  readonly unknown: Unknown;
+  readonly onUnknown: (unknown: Unknown) => void;
+  readonly solution: Solution | null;
+  readonly chosen: number;
+  readonly onChoose: (chosen: number) => void;
+}
+
+/** The three of which two are given. */
+function BuilderLines({
+  fields,
+  onFields,
+  unknown,
+  onUnknown,
+  solution,
+  chosen,
+  onChoose,
+}: BuilderLinesProps) {
+  const set = (name: keyof BuilderFields) => (text: string) => onFields({ ...fields, [name]: text });
+  const line = { unknown, onUnknown };
+  return (
+    <div className="mt-4 grid gap-3">
+      <BuilderLine {...line} kind="old" name="Old tempo">
+        <NotePicker label="Old beat" value={fields.oldUnit} onChange={set('oldUnit')} />
+        <Bpm
+          label="Old tempo, beats a minute"
+          value={fields.oldBpm}
+          onChange={set('oldBpm')}
+          result={unknown === 'old' ? solution : null}
+          side="old"
+          isUnknown={unknown === 'old'}
+        />
+      </BuilderLine>
+      <BuilderLine {...line} kind="equivalence" name="Note = note">
+        {unknown === 'equivalence' ? (
+          <Offered solution={solution} chosen={chosen} onChoose={onChoose} />
+        ) : (
+          <>
+            <NotePicker label="Note before" value={fields.before} onChange={set('before')} />
+            <span className="text-xl">=</span>
+            <NotePicker label="Note after" value={fields.after} onChange={set('after')} />
+          </>
+        )}
+      </BuilderLine>
+      <BuilderLine {...line} kind="next" name="New tempo">
+        <NotePicker label="New beat" value={fields.nextUnit} onChange={set('nextUnit')} />
+        <Bpm
+          label="New tempo, beats a minute"
+          value={fields.nextBpm}
+          onChange={set('nextBpm')}
+          result={unknown === 'next' ? solution : null}
+          side="next"
+          isUnknown={unknown === 'next'}
+        />
+      </BuilderLine>
+    </div>
   );
 }
 

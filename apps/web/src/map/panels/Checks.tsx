@@ -3,7 +3,7 @@ import { useEffect, useState, type ReactNode } from 'react';
 import type { Act } from '../../acts/act.ts';
 import { ActHint } from '../../acts/ActButton.tsx';
 import { useActs } from '../../acts/ActsContext.tsx';
-import { useProof } from '../../app/PieceLayout.tsx';
+import { useProof } from '../../piece/PieceLayout.tsx';
 import { openFindings } from '../../line/FindingMarks.tsx';
 import { barSelected } from '../../store/mapSlice.ts';
 import { useAppDispatch } from '../../store/store.ts';

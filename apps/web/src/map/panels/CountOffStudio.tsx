@@ -15,9 +15,9 @@ import {
 } from '@anchorbeat/core';
 import { useEffect, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { useProof } from '../../app/PieceLayout.tsx';
+import { useProof } from '../../piece/PieceLayout.tsx';
 import { hopPathsOf } from '../../line/hopPaths.ts';
-import { LeadIn, leadInHops } from '../../podium/LeadIn.tsx';
+import { LeadIn, leadInHops } from '../../line/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';

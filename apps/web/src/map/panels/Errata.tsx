@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { useProof } from '../../app/PieceLayout.tsx';
+import { useProof } from '../../piece/PieceLayout.tsx';
 import { usePlaceTheme } from '../../theme/useTheme.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useAppSelector } from '../../store/store.ts';

@@ -27,17 +27,6 @@ export function TablePanel({ onPreview }: { readonly onPreview: Preview }) {
   const take = () => {
     if (becomes && edit({ kind: 'replacePiece', piece: becomes, how: 'From a table' })) setText('');
   };
-  const open = async ({ target }: ChangeEvent<HTMLInputElement>) => {
-    const file = target.files?.[0];
-    target.value = '';
-    if (!file) return;
-    setFileProblem('');
-    try {
-      setText(await file.text());
-    } catch {
-      setFileProblem(`${file.name} cannot be read: check that it is still there and not open elsewhere`);
-    }
-  };
   return (
     <div className="grid gap-3">
       <p className="text-sm text-quiet">
@@ -66,15 +55,7 @@ export function TablePanel({ onPreview }: { readonly onPreview: Preview }) {
         <Button disabled={!becomes} onClick={take}>
           Take it in <kbd className="ml-1 font-text text-sm font-normal text-quiet">ctrl Enter</kbd>
         </Button>
-        <label className="cursor-pointer font-semibold underline">
-          Open a file
-          <input
-            type="file"
-            accept=".csv,.tsv,.txt"
-            className="sr-only"
-            onChange={(event) => void open(event)}
-          />
-        </label>
+        <FileButton onText={setText} onProblem={setFileProblem} />
         <button
           type="button"
           className="font-semibold underline"
@@ -94,6 +75,31 @@ export function TablePanel({ onPreview }: { readonly onPreview: Preview }) {
         </section>
       )}
     </div>
+  );
+}
+
+interface FileButtonProps {
+  readonly onText: (text: string) => void;
+  readonly onProblem: (problem: string) => void;
+}
+
+function FileButton({ onText, onProblem }: FileButtonProps) {
+  const open = async ({ target }: ChangeEvent<HTMLInputElement>) => {
+    const file = target.files?.[0];
+    target.value = '';
+    if (!file) return;
+    onProblem('');
+    try {
+      onText(await file.text());
+    } catch {
+      onProblem(`${file.name} cannot be read: check that it is still there and not open elsewhere`);
+    }
+  };
+  return (
+    <label className="cursor-pointer font-semibold underline">
+      Open a file
+      <input type="file" accept=".csv,.tsv,.txt" className="sr-only" onChange={(event) => void open(event)} />
+    </label>
   );
 }
 

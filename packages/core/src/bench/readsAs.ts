@@ -14,11 +14,7 @@ import {
 import { accepted, refused, type Result } from '../problem/problem.ts';
 
 /** Pulses a rhythm is read under, plainest first. */
-export const PLAIN_PULSES: readonly NoteValue[] = [
-  noteValue('quarter'),
-  noteValue('quarter', 1),
-  noteValue('half'),
-];
+const PLAIN_PULSES: readonly NoteValue[] = [noteValue('quarter'), noteValue('quarter', 1), noteValue('half')];
 
 /** The same sound, written twice: as it stands, and under a plain pulse. As many bars each, equally long in time. */
 export interface ReadsAs {

@@ -8,7 +8,7 @@ import { problemText, useGetPieceQuery } from '../store/api.ts';
 import { takeDraftMaybe } from '../store/drafts.ts';
 import { opened } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch } from '../store/store.ts';
-import { NotHere } from './NotHere.tsx';
+import { NotHere } from '../ui/NotHere.tsx';
 
 /** Opens the piece of the address for the screens under it; Map and Podium share it without loading again. */
 export function PieceLayout() {

@@ -1,7 +1,7 @@
 import { commonMeasure, divide, multiply, type Fraction } from '../fraction/fraction.ts';
 
 /** Least length that both divide a whole number of times, in whole notes. */
-export function leastCommonLength(a: Fraction, b: Fraction): Fraction {
+function leastCommonLength(a: Fraction, b: Fraction): Fraction {
   return divide(multiply(a, b), commonMeasure(a, b));
 }
 

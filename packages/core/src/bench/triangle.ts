@@ -1,7 +1,13 @@
 import { divide, multiply, toNumber } from '../fraction/fraction.ts';
 import { carriesNear } from '../seam/carry.ts';
 import { noteValueLength, type NoteValue } from '../value/noteValue.ts';
-import { bpmOf, rateAfterEquivalence, statedRate, type Equivalence, type StatedTempo } from './tempoMark.ts';
+import {
+  bpmOf,
+  rateAfterEquivalence,
+  statedRate,
+  type Equivalence,
+  type StatedTempo,
+} from '../tempo/tempoMark.ts';
 
 /** An equivalence between two tempi, and what the new tempo is when it is taken exactly. */
 export interface EquivalenceBetween extends Equivalence {

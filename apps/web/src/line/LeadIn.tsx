@@ -1,5 +1,5 @@
 import { hopHeight, type CountOff } from '@anchorbeat/core';
-import { hopPath } from '../line/hopPaths.ts';
+import { hopPath } from './hopPaths.ts';
 
 interface LeadInHop {
   readonly xPx: number;

@@ -1,15 +1,11 @@
 import type { Bar, Piece } from '../piece/piece.ts';
 import { barOf } from '../route/route.ts';
-import { compilePiece, type CompiledPiece } from './compile.ts';
+import type { CompiledPiece } from '../compile/compile.ts';
 
 /** A piece with what was worked out from it: always of one another, never one ahead of the other. */
 export interface Proof {
   readonly piece: Piece;
   readonly compiled: CompiledPiece;
-}
-
-export function proofOf(piece: Piece): Proof {
-  return { piece, compiled: compilePiece(piece) };
 }
 
 /** The written bar that a performed bar plays. Throws a RangeError where there is no such performed bar. */

@@ -5,9 +5,9 @@ import { expectValue } from '../problem/problem.ts';
 import { seededRandom } from '../test/randomPiece.ts';
 import { noteValueLength } from '../value/noteValue.ts';
 import { parseNoteValue } from '../value/text.ts';
-import { tappedTempoMaybe } from './tapped.ts';
-import { statedRate } from './tempoMark.ts';
-import { formatEquivalence, formatStatedTempo, parseEquivalence, parseStatedTempo } from './text.ts';
+import { tappedTempoMaybe } from '../tempo/tapped.ts';
+import { statedRate } from '../tempo/tempoMark.ts';
+import { formatEquivalence, formatStatedTempo, parseEquivalence, parseStatedTempo } from '../tempo/text.ts';
 import { equivalencesBetween, noteMilliseconds, tempoAfter, tempoBefore } from './triangle.ts';
 
 const tempo = (text: string) => expectValue(parseStatedTempo(text));

@@ -1,0 +1,28 @@
+import type { RunResponse } from '@anchorbeat/contract';
+import type { DrillPlace, SeamReadiness } from '@anchorbeat/core';
+
+/** A logged run as the core looks at it. */
+export type PlacedRun = RunResponse & { readonly place: DrillPlace };
+
+export function placedRun(run: RunResponse): PlacedRun {
+  const { placeKind, barIndex, label, bars } = run;
+  return { ...run, place: { kind: placeKind, barIndex, label, bars } };
+}
+
+/** How a seam stands, in a line. */
+export function recordWords({ runs, lastAt, bestPercent, readiness }: SeamReadiness): string {
+  if (runs === 0) return 'not yet rehearsed';
+  return [
+    runs === 1 ? '1 run' : `${runs} runs`,
+    lastAt && `last ${dayText(lastAt)}`,
+    bestPercent !== null && `best ${Math.round(bestPercent)} %`,
+    readiness !== null && `${Math.round(100 * readiness)} % ready`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+/** A day as a record says it: "28 Nov". */
+export function dayText(iso: string): string {
+  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+}
