@@ -57,8 +57,14 @@ async function serve({ port, dataFolder, isEmpty }) {
       demoFolder: isEmpty ? undefined : join(ROOT, 'demo'),
     });
     console.log(`Anchorbeat is ready: http://127.0.0.1:${port}`);
+    let isStopping = false;
     for (const signal of ['SIGINT', 'SIGTERM']) {
-      process.once(signal, () => void server.close().then(() => process.exit(0)));
+      process.on(signal, () => {
+        // Whoever asks twice does not want to wait for what is under way.
+        if (isStopping) process.exit(1);
+        isStopping = true;
+        void server.close().then(() => process.exit(0));
+      });
     }
   } catch (error) {
     stop(reason(error, port, dataFolder));
@@ -66,6 +72,10 @@ async function serve({ port, dataFolder, isEmpty }) {
 }
 
 function reason(error, port, dataFolder) {
+  if (error.constructor.name === 'DataFolderError') return error.message;
+  if (error.code === 'SQLITE_FULL' || error.code === 'ENOSPC') {
+    return `There is no room on the disk of ${dataFolder}: make some, and start again.`;
+  }
   if (error.code === 'EADDRINUSE') {
     return `Port ${port} is taken by another program: stop it, or choose another with npm start -- --port ${port + 1}.`;
   }

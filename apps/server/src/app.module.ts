@@ -1,7 +1,10 @@
+import { join } from 'node:path';
 import { Module, type DynamicModule } from '@nestjs/common';
 import { APP_GUARD } from '@nestjs/core';
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
+import { BackupModule } from './backup/backup.module.ts';
+import { DATABASE_NAME } from './database/dataFolder.ts';
 import { dataSourceOptions } from './database/dataSource.ts';
 import { DrillsModule } from './drills/drills.module.ts';
 import { EnsemblesModule } from './ensembles/ensembles.module.ts';
@@ -13,7 +16,8 @@ const REQUESTS_PER_SECOND = 300;
 
 @Module({})
 export class AppModule {
-  static with(databaseFile: string): DynamicModule {
+  static with(dataFolder: string): DynamicModule {
+    const databaseFile = join(dataFolder, DATABASE_NAME);
     return {
       module: AppModule,
       imports: [
@@ -24,6 +28,7 @@ export class AppModule {
         DrillsModule,
         FilesModule,
         HealthModule,
+        BackupModule.with(dataFolder),
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],
     };

@@ -1,2 +1,5 @@
 export { startServer } from './server.ts';
-export type { ServerOptions } from './server.ts';
+export type { RunningServer, ServerOptions } from './server.ts';
+export { DataFolderError } from './database/dataFolder.ts';
+export { copyDatabase } from './backup/copyDatabase.ts';
+export { restoreFolder } from './backup/restoreDatabase.ts';

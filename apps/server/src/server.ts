@@ -1,23 +1,24 @@
 import 'reflect-metadata';
-import { existsSync } from 'node:fs';
+import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import { getDataSourceToken } from '@nestjs/typeorm';
 import type { NextFunction, Request, Response } from 'express';
-import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
-import type { DataSource } from 'typeorm';
 import { AppModule } from './app.module.ts';
+import { backUp } from './backup/copyDatabase.ts';
+import { SerialWriter } from './database/connection.ts';
+import { heldFolder, inspectDatabase, markFolder } from './database/dataFolder.ts';
+import { MIGRATION_NAMES } from './database/dataSource.ts';
 import { ensureEnsemble, seedDemo } from './demo/seed.ts';
+import { takeInBodies } from './http/bodies.ts';
+import { methodsByPath } from './http/routes.ts';
+import { secure } from './http/secure.ts';
+import { endConnections } from './http/stopping.ts';
 import { fileLogger, NestPinoLogger } from './log/logger.ts';
 import { openApiDocument } from './openApi.ts';
 import { ProblemFilter } from './problems/problemFilter.ts';
 import { validationPipe } from './problems/validation.ts';
-
-const BODY_LIMIT = '4mb';
-const FILE_LIMIT = '33mb';
-const LOOPBACK_HOST = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 
 export interface ServerOptions {
   readonly port: number;
@@ -28,27 +29,68 @@ export interface ServerOptions {
   readonly demoFolder?: string;
 }
 
-/** Starts the whole server on 127.0.0.1; resolves once it answers. Rejects with the listen error (EADDRINUSE …). */
-export async function startServer(options: ServerOptions): Promise<NestExpressApplication> {
-  const logger = fileLogger(options.dataFolder);
-  const app = await NestFactory.create<NestExpressApplication>(
-    AppModule.with(join(options.dataFolder, 'anchorbeat.sqlite')),
-    { logger: new NestPinoLogger(logger), bodyParser: false, abortOnError: false },
-  );
+/** A server that answers. */
+export interface RunningServer {
+  readonly url: string;
+  /** Finishes what is under way and ends, within five seconds. */
+  readonly close: () => Promise<void>;
+}
+
+/**
+ * Starts the whole server on 127.0.0.1; resolves once it answers.
+ * @throws DataFolderError where its data must not be opened; the listen error (EADDRINUSE …); the database's own.
+ */
+export async function startServer(options: ServerOptions): Promise<RunningServer> {
+  const { dataFolder } = options;
+  mkdirSync(dataFolder, { recursive: true });
+  const folder = heldFolder(dataFolder);
+  try {
+    const { isNew, pendingMigrations } = inspectDatabase(dataFolder, MIGRATION_NAMES);
+    if (!isNew && pendingMigrations > 0) await backUp(dataFolder, 'before-migration');
+    const app = await openedApp(options, isNew);
+    markFolder(dataFolder);
+    return {
+      url: await app.getUrl(),
+      close: async () => {
+        await endConnections(app.getHttpServer());
+        await app.close();
+        folder.release();
+      },
+    };
+  } catch (error) {
+    folder.release();
+    throw error;
+  }
+}
+
+async function openedApp(
+  { dataFolder, demoFolder, webFolder, port }: ServerOptions,
+  isNew: boolean,
+): Promise<NestExpressApplication> {
+  const logger = fileLogger(dataFolder);
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(dataFolder), {
+    logger: new NestPinoLogger(logger),
+    bodyParser: false,
+    abortOnError: false,
+  });
   app.use(pinoHttp({ logger, serializers: { req: loggedRequest, res: loggedResponse } }));
   secure(app);
-  app.useBodyParser('json', { limit: BODY_LIMIT });
-  app.useBodyParser('raw', { limit: FILE_LIMIT, type: 'application/octet-stream' });
+  takeInBodies(app);
   app.useGlobalPipes(validationPipe());
-  app.useGlobalFilters(new ProblemFilter());
-  serveOpenApi(app);
-  if (options.webFolder) serveWeb(app, options.webFolder);
-  app.enableShutdownHooks();
-  const dataSource = app.get<DataSource>(getDataSourceToken());
-  if (options.demoFolder) await seedDemo(dataSource, options.demoFolder);
-  await ensureEnsemble(dataSource);
-  await app.listen(options.port, '127.0.0.1');
+  const document = once(() => openApiDocument(app));
+  app.useGlobalFilters(new ProblemFilter(methodsByPath(document)));
+  app.use('/api/openapi.json', (_request: Request, response: Response) => void response.json(document()));
+  if (webFolder) serveWeb(app, webFolder);
+  const writer = app.get(SerialWriter);
+  if (demoFolder && isNew) await seedDemo(writer, demoFolder);
+  await ensureEnsemble(writer);
+  await app.listen(port, '127.0.0.1');
   return app;
+}
+
+function once<T>(make: () => T): () => T {
+  let made: { readonly value: T } | null = null;
+  return () => (made ??= { value: make() }).value;
 }
 
 function loggedRequest({ id, method, url }: { id: unknown; method: string; url: string }) {
@@ -59,31 +101,6 @@ function loggedResponse({ statusCode }: { statusCode: number }) {
   return { statusCode };
 }
 
-function secure(app: NestExpressApplication): void {
-  app.disable('x-powered-by');
-  app.use((request: Request, response: Response, next: NextFunction) => {
-    if (LOOPBACK_HOST.test(request.headers.host ?? '')) next();
-    else response.status(403).type('text/plain').send('This server answers on this machine only.');
-  });
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        directives: { styleSrc: ["'self'", "'unsafe-inline'"], upgradeInsecureRequests: null },
-      },
-      strictTransportSecurity: false,
-      crossOriginOpenerPolicy: false,
-    }),
-  );
-}
-
-function serveOpenApi(app: NestExpressApplication): void {
-  let document: unknown;
-  app.use('/api/openapi.json', (_request: Request, response: Response) => {
-    document ??= openApiDocument(app);
-    response.json(document);
-  });
-}
-
 /** The web app and, for its own addresses, its one page. What is named by its content may be cached for good. */
 function serveWeb(app: NestExpressApplication, webFolder: string): void {
   const page = join(webFolder, 'index.html');
@@ -91,8 +108,8 @@ function serveWeb(app: NestExpressApplication, webFolder: string): void {
   app.useStaticAssets(join(webFolder, 'assets'), { prefix: '/assets', immutable: true, maxAge: '365d' });
   app.useStaticAssets(webFolder, { index: false });
   app.use((request: Request, response: Response, next: NextFunction) => {
-    const isPage =
-      request.method === 'GET' && !request.path.startsWith('/api/') && !request.path.includes('.');
+    const isRead = request.method === 'GET' || request.method === 'HEAD';
+    const isPage = isRead && !request.path.startsWith('/api/') && !request.path.includes('.');
     if (isPage) response.sendFile(page, { headers: { 'Cache-Control': 'no-cache' } });
     else next();
   });

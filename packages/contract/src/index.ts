@@ -6,3 +6,4 @@ export { CreatePieceRequest, SaveRevisionRequest } from './pieces/requests.ts';
 export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse } from './pieces/responses.ts';
 export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
 export type { DrillResponse, RunResponse } from './drills/responses.ts';
+export type { BackupResponse } from './backups/responses.ts';

@@ -15,6 +15,9 @@ export const PROBLEM_TYPES = {
   exists: 'urn:anchorbeat:problem:exists',
   tooMany: 'urn:anchorbeat:problem:too-many-requests',
   unavailable: 'urn:anchorbeat:problem:unavailable',
+  full: 'urn:anchorbeat:problem:disk-full',
+  damaged: 'urn:anchorbeat:problem:damaged',
+  method: 'urn:anchorbeat:problem:wrong-method',
   unexpected: 'urn:anchorbeat:problem:unexpected',
 } as const;
 

@@ -1,4 +1,5 @@
 export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
+export { parseBoundedJson } from './boundedJson.ts';
 export { fileNameOf } from './fileName.ts';
 export { readFileNamed, writeFileAs } from './fileByName.ts';
 export type { ReadingNote, ReadingNotes } from './format.ts';

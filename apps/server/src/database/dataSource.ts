@@ -3,11 +3,22 @@ import type { DataSourceOptions } from 'typeorm';
 import { DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from './entities.ts';
 import { Pieces1764000000000 } from './migrations/0001-pieces.ts';
 import { Sections1795500000000 } from './migrations/0002-sections.ts';
+import { Health1796000000000 } from './migrations/0004-health.ts';
 import { DrillsAndRuns1795600000000 } from './migrations/0003-drills-and-runs.ts';
 
 const BUSY_TIMEOUT_MS = 5000;
 
 export const ENTITIES = [EnsembleEntity, PieceEntity, RevisionEntity, DrillEntity, RunEntity];
+
+const MIGRATIONS = [
+  Pieces1764000000000,
+  Sections1795500000000,
+  DrillsAndRuns1795600000000,
+  Health1796000000000,
+];
+
+/** In the order in which they are applied, as the database notes them. */
+export const MIGRATION_NAMES = MIGRATIONS.map((migration) => new migration().name);
 
 /** SQLite, made or migrated when it is opened. A save is on the disk before it is acknowledged. */
 export function dataSourceOptions(databaseFile: string): DataSourceOptions {
@@ -15,7 +26,7 @@ export function dataSourceOptions(databaseFile: string): DataSourceOptions {
     type: 'better-sqlite3',
     database: databaseFile,
     entities: ENTITIES,
-    migrations: [Pieces1764000000000, Sections1795500000000, DrillsAndRuns1795600000000],
+    migrations: MIGRATIONS,
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: Database) => {

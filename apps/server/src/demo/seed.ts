@@ -2,10 +2,10 @@ import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { writePiece } from '@anchorbeat/core';
-import { formatOfFileMaybe } from '@anchorbeat/formats';
-import type { DataSource } from 'typeorm';
+import { readFileNamed } from '@anchorbeat/formats';
 import type { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
 import { DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from '../database/entities.ts';
+import type { SerialWriter } from '../database/connection.ts';
 import { newRevision } from '../pieces/pieces.service.ts';
 
 interface EnsembleFile {
@@ -28,11 +28,11 @@ interface Kept {
 }
 
 /** Puts the demo ensemble of `folder` into a database that has no ensemble yet; all of it or nothing. */
-export async function seedDemo(dataSource: DataSource, folder: string): Promise<void> {
+export async function seedDemo(writer: SerialWriter, folder: string): Promise<void> {
   const ensemble = await readEnsemble(folder);
   const files = await Promise.all(ensemble.pieces.map(({ file }) => readPieceFile(join(folder, file))));
   const log = JSON.parse(await readFile(join(folder, 'log.json'), 'utf8')) as LogFile;
-  await dataSource.transaction(async (manager) => {
+  await writer.run(async (manager) => {
     if ((await manager.count(EnsembleEntity)) > 0) return;
     const { id, name, place, sections } = ensemble;
     await manager.insert(EnsembleEntity, { id, name, place, sections });
@@ -50,10 +50,11 @@ export async function seedDemo(dataSource: DataSource, folder: string): Promise<
 }
 
 /** Gives an empty database an ensemble to put pieces in. */
-export async function ensureEnsemble(dataSource: DataSource): Promise<void> {
-  const ensembles = dataSource.getRepository(EnsembleEntity);
-  if ((await ensembles.count()) > 0) return;
-  await ensembles.insert({ id: randomUUID(), name: 'Our ensemble', place: '', sections: [] });
+export async function ensureEnsemble(writer: SerialWriter): Promise<void> {
+  await writer.run(async (manager) => {
+    if ((await manager.count(EnsembleEntity)) > 0) return;
+    await manager.insert(EnsembleEntity, { id: randomUUID(), name: 'Our ensemble', place: '', sections: [] });
+  });
 }
 
 async function readEnsemble(folder: string): Promise<EnsembleFile> {
@@ -63,9 +64,7 @@ async function readEnsemble(folder: string): Promise<EnsembleFile> {
 }
 
 async function readPieceFile(file: string) {
-  const format = formatOfFileMaybe(file);
-  if (!format) throw new Error(`${file} is of no format this program knows`);
-  const reading = format.read(await readFile(file));
+  const reading = readFileNamed(file, await readFile(file));
   if (reading.ok) return reading.piece;
   throw new Error(`${file}: ${reading.problems[0]?.field ?? ''}: ${reading.problems[0]?.message ?? 'does not read'}`);
 }

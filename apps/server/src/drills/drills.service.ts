@@ -3,7 +3,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import type { DrillResponse, LogRunRequest, RunResponse, SaveDrillRequest } from '@anchorbeat/contract';
 import { IsNull, Repository, type EntityTarget } from 'typeorm';
 import { DrillEntity, PieceEntity, RunEntity } from '../database/entities.ts';
-import { SerialWriter } from '../database/serialWriter.ts';
+import { SerialWriter } from '../database/connection.ts';
 import { alreadyExists, notFound } from '../problems/problemException.ts';
 
 /** The newest runs that are told at once: years of rehearsing one piece. */
@@ -41,7 +41,7 @@ export class DrillsService {
   async saveDrill(pieceId: string, id: string, settings: SaveDrillRequest): Promise<DrillResponse> {
     await this.mustBeFree(this.drills, pieceId, id, 'drill');
     const row = { id, pieceId, settings, savedAt: new Date().toISOString(), deletedAt: null };
-    await this.writer.run((manager) => manager.save(DrillEntity, row));
+    await this.writer.run((manager) => manager.upsert(DrillEntity, row, ['id']));
     return drillResponse(row);
   }
 
@@ -49,7 +49,7 @@ export class DrillsService {
     await this.mustBeFree(this.runs, pieceId, id, 'run');
     const startedAt = new Date(result.startedAt).toISOString();
     const row = { id, pieceId, startedAt, result, deletedAt: null };
-    await this.writer.run((manager) => manager.save(RunEntity, row));
+    await this.writer.run((manager) => manager.upsert(RunEntity, row, ['id']));
     return runResponse(row);
   }
 

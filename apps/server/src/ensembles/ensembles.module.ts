@@ -5,7 +5,7 @@ import { UpdateEnsembleRequest, type EnsembleResponse } from '@anchorbeat/contra
 import { Repository } from 'typeorm';
 import { DatabaseModule } from '../database/database.module.ts';
 import { EnsembleEntity } from '../database/entities.ts';
-import { SerialWriter } from '../database/serialWriter.ts';
+import { SerialWriter } from '../database/connection.ts';
 import { notFound } from '../problems/problemException.ts';
 
 @Injectable()
@@ -21,7 +21,9 @@ class EnsemblesService {
 
   async update(id: string, { name, place, sections }: UpdateEnsembleRequest): Promise<EnsembleResponse> {
     if (!(await this.ensembles.existsBy({ id }))) throw notFound('ensemble');
-    return this.writer.run((manager) => manager.save(EnsembleEntity, { id, name, place, sections }));
+    const named = { name, place, sections };
+    await this.writer.run((manager) => manager.update(EnsembleEntity, { id }, named));
+    return { id, ...named };
   }
 }
 

@@ -1,22 +1,56 @@
-import { parentPort, workerData } from 'node:worker_threads';
-import { joined, soundFile } from '@anchorbeat/audio';
+import { once } from 'node:events';
+import { soundFile } from '@anchorbeat/audio';
 import { proofOf, readPiece, writePiece } from '@anchorbeat/core';
 import { readFileNamed, writeFileAs } from '@anchorbeat/formats';
-import type { FileWork, FileWorkResult } from './fileWork.ts';
+import type { FileWork, FileWorkResult, SoundMessage } from './fileWork.ts';
+
+/** What a file may take besides the objects that the thread’s heap is capped for: its buffers. */
+const MOST_BUFFER_BYTES = 200 * 1024 * 1024;
 
 /** Runs in a thread of its own with its memory capped: whatever a file does to it, the server goes on. */
-parentPort?.postMessage(done(workerData as FileWork));
-
-function done(work: FileWork): FileWorkResult {
-  if (work.kind === 'read') {
-    const reading = readFileNamed(work.name, work.bytes);
-    if (!reading.ok) return { kind: 'refused', problems: reading.problems };
-    return { kind: 'piece', piece: writePiece(reading.piece), notes: reading.notes ?? null };
-  }
-  const reading = readPiece(work.piece);
+// eslint-disable-next-line no-restricted-exports -- the pool of threads takes a module's default
+export default async function work(task: FileWork): Promise<FileWorkResult> {
+  if (task.kind === 'read') return read(task);
+  if (task.kind === 'render') return render(task);
+  const reading = readPiece(task.piece);
   if (!reading.ok) return { kind: 'refused', problems: reading.problems };
-  if (work.kind === 'write') return { kind: 'file', bytes: writeFileAs(work.format, reading.piece) };
-  const sound = soundFile(proofOf(reading.piece), work.sound);
-  if (!sound.ok) return { kind: 'refused', problems: [sound.problem] };
-  return { kind: 'file', bytes: joined(sound.value.parts) };
+  return { kind: 'file', bytes: writeFileAs(task.format, reading.piece) };
+}
+
+function read({ name, bytes }: Extract<FileWork, { kind: 'read' }>): FileWorkResult {
+  const before = process.memoryUsage().arrayBuffers;
+  const reading = readFileNamed(name, bytes, () => {
+    if (process.memoryUsage().arrayBuffers - before > MOST_BUFFER_BYTES)
+      throw Object.assign(new Error('this file takes too much memory'), { code: 'ERR_WORKER_OUT_OF_MEMORY' });
+  });
+  if (!reading.ok) return { kind: 'refused', problems: reading.problems };
+  return { kind: 'piece', piece: writePiece(reading.piece), notes: reading.notes ?? null };
+}
+
+/** Makes a part only when it is asked for, so that a slow reader holds up nobody's memory. */
+async function render({
+  piece,
+  sound,
+  port,
+}: Extract<FileWork, { kind: 'render' }>): Promise<FileWorkResult> {
+  const send = (message: SoundMessage) => port.postMessage(message);
+  try {
+    const reading = readPiece(piece);
+    const file = reading.ok ? soundFile(proofOf(reading.piece), sound) : null;
+    if (!file?.ok) {
+      const problems = !reading.ok ? reading.problems : file ? [file.problem] : [];
+      send({ kind: 'refused', problems });
+      return { kind: 'refused', problems };
+    }
+    send({ kind: 'length', lengthBytes: file.value.lengthBytes });
+    for (const bytes of file.value.parts) {
+      await once(port, 'message');
+      port.postMessage({ kind: 'part', bytes } satisfies SoundMessage, [bytes.buffer]);
+    }
+    await once(port, 'message');
+    send({ kind: 'end' });
+    return { kind: 'sent' };
+  } finally {
+    port.close();
+  }
 }

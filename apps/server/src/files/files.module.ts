@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import {
   Controller,
   Get,
@@ -47,7 +48,7 @@ class FilesController {
       throw invalid([{ message: 'Say the name of the file: ?name=score.musicxml', field: 'name' }]);
     if (!(bytes instanceof Uint8Array))
       throw invalid([{ message: 'Send the file itself as application/octet-stream', field: 'file' }]);
-    const work = { kind: 'read', name: name.slice(-200), bytes: Uint8Array.from(bytes) } as const;
+    const work = { kind: 'read', name: name.slice(-200), bytes: ownBytes(bytes) } as const;
     const result = await this.files.run(work, whenGone(response));
     if (result.kind !== 'piece') throw new Error('reading gave no piece');
     return { piece: result.piece, notes: result.notes };
@@ -69,17 +70,25 @@ class FilesController {
     if (!format && formatId !== 'wav') throw notFound('format');
     const { piece } = await this.pieces.get(pieceId);
     const signal = whenGone(response);
-    const work = format
-      ? ({ kind: 'write', format: format.id, piece } as const)
-      : ({ kind: 'render', piece, sound: soundWishes(query) } as const);
-    const result = await this.files.run(work, signal);
-    if (result.kind !== 'file') throw new Error('writing gave no file');
     const fileName = `${fileNameOf(piece.title)}${format?.endings[0] ?? '.wav'}`;
-    return new StreamableFile(result.bytes, {
-      type: format?.mediaType ?? 'audio/wav',
-      disposition: `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
-    });
+    const disposition = `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`;
+    if (!format) {
+      const { lengthBytes, parts } = await this.files.render(piece, soundWishes(query), signal);
+      return new StreamableFile(Readable.from(parts, { objectMode: false }), {
+        type: 'audio/wav',
+        disposition,
+        length: lengthBytes,
+      });
+    }
+    const result = await this.files.run({ kind: 'write', format: format.id, piece }, signal);
+    if (result.kind !== 'file') throw new Error('writing gave no file');
+    return new StreamableFile(result.bytes, { type: format.mediaType, disposition });
   }
+}
+
+/** The bytes in memory of their own, which can be handed over to a thread. */
+function ownBytes(bytes: Uint8Array): Uint8Array {
+  return bytes.byteLength === bytes.buffer.byteLength ? bytes : Uint8Array.from(bytes);
 }
 
 /** Tells when nobody waits for an answer any more. */

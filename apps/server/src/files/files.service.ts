@@ -1,62 +1,149 @@
-import { Worker } from 'node:worker_threads';
-import { Injectable, Logger } from '@nestjs/common';
-import { invalid } from '../problems/problemException.ts';
-import type { FileWork, FileWorkResult } from './fileWork.ts';
+import { on } from 'node:events';
+import { MessageChannel } from 'node:worker_threads';
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import type { SoundWishes } from '@anchorbeat/audio';
+import type { PieceDocument } from '@anchorbeat/core';
+import { Piscina } from 'piscina';
+import { invalid, ProblemException, unavailable } from '../problems/problemException.ts';
+import type { FileWork, FileWorkResult, SoundMessage } from './fileWork.ts';
 
 const MOST_SECONDS = 60;
-const MOST_MEGABYTES = 280;
+/** A sound is given up when nobody has taken a part of it for so long. */
+const MOST_IDLE_SECONDS = 30;
+const MOST_HEAP_MEGABYTES = 280;
 const MOST_AT_ONCE = 2;
+const MOST_WAITING = 8;
+const COME_BACK_SECONDS = 5;
 const TOO_MUCH = 'This file takes more time or memory than any piece does; it was let go';
 
-/** Reads, writes and renders files in threads of their own, a few at a time. Who goes away ends his thread. */
-@Injectable()
-export class FilesService {
-  private readonly logger = new Logger('Files');
-  private atWork = 0;
-  private readonly queue: Array<() => void> = [];
+type Done = Exclude<FileWorkResult, { kind: 'refused' }>;
 
-  /** The result of some work. Refused with the file's problems, or when it takes too much; rejects when called off. */
-  async run(work: FileWork, signal: AbortSignal): Promise<Exclude<FileWorkResult, { kind: 'refused' }>> {
-    await this.turn();
+/** A sound that is being made: its length is known, its parts come as they are taken. */
+export interface SoundStream {
+  readonly lengthBytes: number;
+  readonly parts: AsyncIterable<Uint8Array>;
+}
+
+/** Reads, writes and renders files in threads of their own, a few at a time. Who goes away ends his work, waiting or not. */
+@Injectable()
+export class FilesService implements OnApplicationShutdown {
+  private readonly logger = new Logger('Files');
+  private readonly pool = new Piscina<FileWork, FileWorkResult>({
+    filename: new URL('./fileWorker.js', import.meta.url).href,
+    // A thread that was ended with its task is only replaced up to this many; the queue must go on.
+    minThreads: 1,
+    maxThreads: MOST_AT_ONCE,
+    maxQueue: MOST_WAITING,
+    idleTimeout: 2000,
+    resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MEGABYTES },
+    execArgv: [],
+  });
+
+  onApplicationShutdown(): Promise<void> {
+    return this.pool.destroy();
+  }
+
+  /** The result of some work. Refused with the file's problems, when it takes too much, or when too much waits already. */
+  async run(work: Exclude<FileWork, { kind: 'render' }>, signal: AbortSignal): Promise<Done> {
+    this.mustHaveRoom();
+    const timeUp = AbortSignal.timeout(MOST_SECONDS * 1000);
+    const transferList = work.kind === 'read' ? [work.bytes.buffer as ArrayBuffer] : [];
     try {
-      const result = await this.inThread(work, signal);
+      const result = await this.pool.run(work, { signal: AbortSignal.any([signal, timeUp]), transferList });
       if (result.kind === 'refused') throw invalid(result.problems);
       return result;
-    } finally {
-      this.atWork--;
-      this.queue.shift()?.();
+    } catch (error) {
+      throw this.refusal(error);
     }
   }
 
-  private async turn(): Promise<void> {
-    if (this.atWork >= MOST_AT_ONCE) await new Promise<void>((resolve) => this.queue.push(resolve));
-    this.atWork++;
+  /** Begins to make a sound; refused where it would be too long, or too much waits already. */
+  async render(piece: PieceDocument, sound: SoundWishes, signal: AbortSignal): Promise<SoundStream> {
+    this.mustHaveRoom();
+    const { port1, port2 } = new MessageChannel();
+    const idle = new IdleWatch(MOST_IDLE_SECONDS * 1000);
+    const ended = new AbortController();
+    const both = AbortSignal.any([signal, ended.signal]);
+    idle.onIdle = () => ended.abort();
+    const work: FileWork = { kind: 'render', piece, sound, port: port2 };
+    const done = this.pool.run(work, { signal: both, transferList: [port2] });
+    done.catch((error: unknown) => {
+      if (!both.aborted) this.logger.error(error);
+      ended.abort();
+    });
+    const messages = on(port1, 'message', { signal: both, close: ['close'] }) as AsyncIterableIterator<
+      [SoundMessage]
+    >;
+    const next = async (): Promise<SoundMessage> => {
+      const message = await messages.next();
+      if (message.done) throw new Error('the thread ended before the sound was whole');
+      return message.value[0];
+    };
+    try {
+      const first = await next();
+      if (first.kind === 'refused') throw invalid(first.problems);
+      if (first.kind !== 'length') throw new Error(`a sound began with "${first.kind}"`);
+      idle.start();
+      const ask = () => port1.postMessage('next');
+      return { lengthBytes: first.lengthBytes, parts: partsFrom(next, ask, idle, () => port1.close()) };
+    } catch (error) {
+      port1.close();
+      throw this.refusal(error);
+    }
   }
 
-  private inThread(work: FileWork, signal: AbortSignal): Promise<FileWorkResult> {
-    return new Promise((resolve, reject) => {
-      const worker = new Worker(new URL('./fileWorker.js', import.meta.url), {
-        workerData: work,
-        execArgv: [],
-        resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
-      });
-      const end = () => void worker.terminate();
-      const timer = setTimeout(() => {
-        reject(invalid([{ message: TOO_MUCH, field: 'file' }]));
-        end();
-      }, MOST_SECONDS * 1000);
-      signal.addEventListener('abort', end, { once: true });
-      worker.once('message', resolve);
-      worker.once('error', (error: Error & { code?: string }) => {
-        const isTooMuch = error.code === 'ERR_WORKER_OUT_OF_MEMORY';
-        if (!isTooMuch) this.logger.error(error);
-        reject(isTooMuch ? invalid([{ message: TOO_MUCH, field: 'file' }]) : error);
-      });
-      worker.once('exit', () => {
-        clearTimeout(timer);
-        signal.removeEventListener('abort', end);
-        reject(new Error('the thread ended without a result'));
-      });
-    });
+  private mustHaveRoom(): void {
+    if (this.pool.queueSize >= MOST_WAITING)
+      throw unavailable('Too many files are being worked on; come back in a few seconds', COME_BACK_SECONDS);
+  }
+
+  private refusal(error: unknown): unknown {
+    if (error instanceof ProblemException) return error;
+    const { name, code, message } = error as Error & { code?: string };
+    if (code === 'ERR_WORKER_OUT_OF_MEMORY' || name === 'TimeoutError' || name === 'AbortError')
+      return invalid([{ message: TOO_MUCH, field: 'file' }]);
+    if (/queue/i.test(message)) return unavailable('Too many files are being worked on', COME_BACK_SECONDS);
+    this.logger.error(error);
+    return error;
+  }
+}
+
+async function* partsFrom(
+  next: () => Promise<SoundMessage>,
+  ask: () => void,
+  idle: IdleWatch,
+  close: () => void,
+): AsyncGenerator<Uint8Array> {
+  try {
+    for (;;) {
+      idle.start();
+      ask();
+      const message = await next();
+      if (message.kind === 'end') return;
+      if (message.kind !== 'part') throw new Error(`a part of a sound came as "${message.kind}"`);
+      yield message.bytes;
+    }
+  } finally {
+    idle.stop();
+    close();
+  }
+}
+
+/** Tells when nothing has happened for a while. */
+class IdleWatch {
+  onIdle: () => void = () => undefined;
+  private timer: NodeJS.Timeout | null = null;
+
+  constructor(private readonly milliseconds: number) {}
+
+  start(): void {
+    this.stop();
+    this.timer = setTimeout(() => this.onIdle(), this.milliseconds);
+    this.timer.unref();
+  }
+
+  stop(): void {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
   }
 }

@@ -1,21 +1,28 @@
-import { mkdirSync, renameSync, statSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import type { LoggerService } from '@nestjs/common';
 import { pino, type Logger } from 'pino';
+import { LogFile } from './logFile.ts';
 
-const MAX_LOG_BYTES = 10 * 1024 * 1024;
+const MOST_LOG_BYTES = 10 * 1024 * 1024;
+const OLDER_LOGS = 3;
 
-/** Structured logs, one JSON object a line, in `server.jsonl` of the data folder; one older file is kept. */
+/**
+ * Structured logs, one JSON object a line, in `server.jsonl` of the data folder; three older files are kept. Where they
+ * cannot be written the server goes on without.
+ */
 export function fileLogger(dataFolder: string): Logger {
   const folder = join(dataFolder, 'log');
-  mkdirSync(folder, { recursive: true });
-  const file = join(folder, 'server.jsonl');
-  const size = statSync(file, { throwIfNoEntry: false })?.size ?? 0;
-  if (size > MAX_LOG_BYTES) renameSync(file, `${file}.old`);
-  return pino(
-    { base: undefined, timestamp: pino.stdTimeFunctions.isoTime },
-    pino.destination({ dest: file, sync: false }),
-  );
+  try {
+    mkdirSync(folder, { recursive: true });
+  } catch {
+    // The disk is full or forbidden: whoever starts the server is told by the database.
+  }
+  const file = new LogFile(join(folder, 'server.jsonl'), {
+    mostBytes: MOST_LOG_BYTES,
+    olderFiles: OLDER_LOGS,
+  });
+  return pino({ base: undefined, timestamp: pino.stdTimeFunctions.isoTime }, file);
 }
 
 /** Nest's own messages in the same log. */

@@ -1,7 +1,20 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post } from '@nestjs/common';
-import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
+import {
+  Body,
+  Controller,
+  Get,
+  HttpCode,
+  Param,
+  ParseIntPipe,
+  ParseUUIDPipe,
+  Post,
+  Query,
+} from '@nestjs/common';
+import { ApiBody, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { CreatePieceRequest, SaveRevisionRequest } from '@anchorbeat/contract';
 import { PiecesService } from './pieces.service.ts';
+
+/** Above any revision there is. */
+const NEWEST = Number.MAX_SAFE_INTEGER;
 
 const pieceId = () => Param('pieceId', new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
 
@@ -30,9 +43,13 @@ export class PiecesController {
   }
 
   @Get(':pieceId/revisions')
-  @ApiOperation({ summary: 'What was saved when, newest first' })
-  history(@pieceId() id: string) {
-    return this.pieces.history(id);
+  @ApiOperation({ summary: 'What was saved when, newest first, a hundred at a time' })
+  @ApiQuery({ name: 'before', required: false, description: 'the page of those before this revision' })
+  history(
+    @pieceId() id: string,
+    @Query('before', new ParseIntPipe({ errorHttpStatusCode: 422, optional: true })) before = NEWEST,
+  ) {
+    return this.pieces.history(id, before);
   }
 
   @Get(':pieceId/revisions/:revision')

@@ -8,12 +8,12 @@ import type {
   SavedResponse,
   SaveRevisionRequest,
 } from '@anchorbeat/contract';
-import { QueryFailedError, Repository } from 'typeorm';
+import { LessThan, QueryFailedError, Repository } from 'typeorm';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
-import { SerialWriter } from '../database/serialWriter.ts';
+import { SerialWriter } from '../database/connection.ts';
 import { alreadyExists, invalid, notFound, stale } from '../problems/problemException.ts';
 
-const LISTED_REVISIONS = 200;
+const LISTED_REVISIONS = 100;
 
 /** Pieces as sequences of revisions. Writing is append only. */
 @Injectable()
@@ -38,10 +38,11 @@ export class PiecesService {
     return pieceResponse(await this.pieceOf(pieceId), await this.newest(pieceId));
   }
 
-  async history(pieceId: string): Promise<RevisionResponse[]> {
+  /** A page of what was saved, newest first: what comes before a revision, or from the newest on. */
+  async history(pieceId: string, before: number): Promise<RevisionResponse[]> {
     await this.pieceOf(pieceId);
     const rows = await this.revisions.find({
-      where: { pieceId },
+      where: { pieceId, revision: LessThan(before) },
       order: { revision: 'DESC' },
       take: LISTED_REVISIONS,
       select: { revision: true, savedAt: true, edits: true },
@@ -61,7 +62,9 @@ export class PiecesService {
 
   async create({ id, ensembleId, piece }: CreatePieceRequest): Promise<PieceResponse> {
     if (!(await this.ensembles.existsBy({ id: ensembleId }))) throw notFound('ensemble');
+    // A piece and its first save share their id.
     if (await this.pieces.existsBy({ id })) throw alreadyExists('piece');
+    if (await this.revisions.existsBy({ id })) throw alreadyExists('save');
     await this.writer.run(async (manager) => {
       const shelfOrder = await manager.countBy(PieceEntity, { ensembleId });
       await manager.insert(PieceEntity, { id, ensembleId, shelfOrder });
@@ -72,9 +75,9 @@ export class PiecesService {
 
   /** Appends a revision, or refuses it as stale with what the newer ones changed. Asking twice saves once. */
   async save(pieceId: string, request: SaveRevisionRequest): Promise<SavedResponse> {
-    const already = await this.revisions.findOneBy({ id: request.id, pieceId });
-    if (already) return { revision: already.revision, savedAt: already.savedAt };
     await this.pieceOf(pieceId);
+    const already = await this.revisions.findOneBy({ id: request.id });
+    if (already) return sameSave(already, pieceId, request);
     const current = await this.newest(pieceId);
     if (request.basedOnRevision > current.revision)
       throw notYetSaved(request.basedOnRevision, current.revision);
@@ -123,6 +126,16 @@ export class PiecesService {
       .getMany();
     return new Map(rows.map((row) => [row.pieceId, row]));
   }
+}
+
+/** The answer to a save that is sent again; another save must not come under the same id. */
+function sameSave(row: RevisionEntity, pieceId: string, request: SaveRevisionRequest): SavedResponse {
+  const isSame =
+    row.pieceId === pieceId &&
+    row.revision === request.basedOnRevision + 1 &&
+    row.document === JSON.stringify(request.piece);
+  if (!isSame) throw alreadyExists('save');
+  return { revision: row.revision, savedAt: row.savedAt };
 }
 
 /** A revision ready to be written, dated now. */

@@ -146,7 +146,7 @@ describe('bad input gets a clear problem and saves nothing', () => {
       422,
       'basedOnRevision',
     ],
-    ['10 MB', (id) => save(id, 1, document('x'.repeat(10_000_000))), 413, 'at most 4 MB'],
+    ['20 MB', (id) => save(id, 1, document('x'.repeat(20_000_000))), 413, 'at most 16 MB'],
     [
       'broken JSON',
       (id) =>
@@ -155,7 +155,7 @@ describe('bad input gets a clear problem and saves nothing', () => {
           .set('content-type', 'application/json')
           .send('{"id":'),
       400,
-      'not valid JSON',
+      'does not read as JSON',
     ],
     ['no such piece', () => save(randomUUID(), 1, document('x')), 404, 'no such piece'],
     ['not even an id', () => save('nonsense', 1, document('x')), 404, 'nothing at this address'],

@@ -8,7 +8,10 @@ import {
 
 /** An expected refusal, sent as an RFC 9457 problem document. */
 export class ProblemException extends HttpException {
-  constructor(readonly problem: ProblemDocument) {
+  constructor(
+    readonly problem: ProblemDocument,
+    readonly retryAfterSeconds: number | null = null,
+  ) {
     super(problem, problem.status);
   }
 }
@@ -41,6 +44,21 @@ export function alreadyExists(what: string): ProblemException {
     title: 'Already there',
     status: 409,
     detail: `A ${what} with this id is already kept`,
+  });
+}
+
+/** Refused for now: `retryAfterSeconds` says when to come back. */
+export function unavailable(detail: string, retryAfterSeconds = 5): ProblemException {
+  const type = PROBLEM_TYPES.unavailable;
+  return new ProblemException({ type, title: 'Not now', status: 503, detail }, retryAfterSeconds);
+}
+
+export function unreadable(detail: string): ProblemException {
+  return new ProblemException({
+    type: PROBLEM_TYPES.unreadable,
+    title: 'This could not be read',
+    status: 400,
+    detail: `${detail}; nothing was saved`,
   });
 }
 

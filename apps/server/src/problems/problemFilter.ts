@@ -1,7 +1,15 @@
-import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import {
+  Catch,
+  HttpException,
+  Logger,
+  NotFoundException,
+  type ArgumentsHost,
+  type ExceptionFilter,
+} from '@nestjs/common';
 import { PROBLEM_TYPES, type ProblemDocument } from '@anchorbeat/contract';
 import type { Request, Response } from 'express';
 import { ProblemException } from './problemException.ts';
+import { sqliteProblemMaybe } from './sqliteProblem.ts';
 
 interface StatusText {
   readonly type: string;
@@ -25,7 +33,7 @@ const BY_STATUS: Readonly<Record<number, StatusText>> = {
     type: PROBLEM_TYPES.tooLarge,
     title: 'Too large',
     detail:
-      'A save may be at most 4 MB and a file 33 MB, which is far more than 10,000 bars need; nothing was saved',
+      'A save may be at most 16 MB and a file 33 MB, which is far more than 10,000 bars need; nothing was saved',
   },
   415: {
     type: PROBLEM_TYPES.unreadable,
@@ -51,18 +59,48 @@ const UNEXPECTED: StatusText = {
 export class ProblemFilter implements ExceptionFilter {
   private readonly logger = new Logger('Problem');
 
+  /** `methodsAt` gives the methods that an address of the API answers to. */
+  constructor(private readonly methodsAt: (path: string) => readonly string[] = () => []) {}
+
   catch(error: unknown, host: ArgumentsHost): void {
     const request = host.switchToHttp().getRequest<Request>();
     const response = host.switchToHttp().getResponse<Response>();
-    const problem = { ...problemOf(error), instance: request.path };
-    if (problem.status >= 500) this.logger.error(error);
+    const { retryAfterSeconds, allow, ...problem } = this.problemOf(error, request);
+    if (problem.status === 500) this.logger.error(error);
     if (response.headersSent) return;
-    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+    if (retryAfterSeconds) response.setHeader('Retry-After', String(retryAfterSeconds));
+    if (allow) response.setHeader('Allow', allow.join(', '));
+    response
+      .status(problem.status)
+      .type('application/problem+json')
+      .send(JSON.stringify({ ...problem, instance: request.path }));
+  }
+
+  private problemOf(error: unknown, { path, method }: Request): Told {
+    const told = toldOf(error);
+    const allow = told.status === 404 && isUnrouted(error) ? this.methodsAt(path) : [];
+    if (allow.length === 0 || allow.includes(method)) return told;
+    const detail = `This address answers ${allow.join(', ')} only`;
+    return { type: PROBLEM_TYPES.method, title: 'Wrong method', status: 405, detail, allow };
   }
 }
 
-function problemOf(error: unknown): ProblemDocument {
-  if (error instanceof ProblemException) return error.problem;
+interface Told extends ProblemDocument {
+  readonly retryAfterSeconds?: number | null;
+  /** The methods that are right here, where this one is wrong. */
+  readonly allow?: readonly string[];
+}
+
+/** Nest's own refusal of an address and method that it has no route for. */
+function isUnrouted(error: unknown): boolean {
+  return error instanceof NotFoundException && !(error instanceof ProblemException);
+}
+
+function toldOf(error: unknown): Told {
+  if (error instanceof ProblemException)
+    return { ...error.problem, retryAfterSeconds: error.retryAfterSeconds };
+  const sqlite = sqliteProblemMaybe(error);
+  if (sqlite) return sqlite;
   const status = statusOf(error);
   return { status, ...(BY_STATUS[status] ?? UNEXPECTED) };
 }

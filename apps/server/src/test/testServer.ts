@@ -11,41 +11,73 @@ const SERVER = new URL('../../dist/index.js', import.meta.url).href;
 
 export interface TestServer {
   readonly http: ReturnType<typeof request>;
+  readonly url: string;
+  readonly pid: number;
   readonly dataFolder: string;
   /** Ends it as a power cut would, and keeps its data. */
   readonly kill: () => Promise<void>;
+  /** Asks it to end, and keeps its data; gives how long it took, in milliseconds. */
+  readonly stop: () => Promise<number>;
   /** Ends it and takes its data away. */
   readonly close: () => Promise<void>;
 }
 
+interface TestServerOptions {
+  readonly demo?: boolean;
+  readonly dataFolder?: string;
+}
+
 /** The built server in a process of its own, on a free port, with a database of its own. */
-export async function startTestServer(
-  options: { readonly demo?: boolean; readonly dataFolder?: string } = {},
-): Promise<TestServer> {
+export async function startTestServer(options: TestServerOptions = {}): Promise<TestServer> {
   const dataFolder = options.dataFolder ?? mkdtempSync(join(tmpdir(), 'anchorbeat-test-'));
-  const serverOptions = { port: 0, dataFolder, ...(options.demo && { demoFolder: DEMO_FOLDER }) };
-  const program = `
-    const { startServer } = await import(${JSON.stringify(SERVER)});
-    const app = await startServer(${JSON.stringify(serverOptions)});
-    console.log(await app.getUrl());`;
-  const child = spawn(process.execPath, ['--input-type=module', '-e', program], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const child = spawnServer({ ...options, dataFolder }, 'inherit');
   const url = await firstLine(child);
-  const kill = async () => {
-    const ended = once(child, 'exit');
-    child.kill('SIGKILL');
+  const end = async (signal: NodeJS.Signals) => {
+    const began = performance.now();
+    const ended = child.exitCode === null && child.signalCode === null ? once(child, 'exit') : null;
+    child.kill(signal);
     await ended;
+    return performance.now() - began;
   };
   return {
     http: request(url),
+    url,
+    pid: child.pid ?? 0,
     dataFolder,
-    kill,
+    kill: () => end('SIGKILL').then(() => undefined),
+    stop: () => end('SIGTERM'),
     close: async () => {
-      await kill();
+      await end('SIGKILL');
       rmSync(dataFolder, { recursive: true, force: true });
     },
   };
+}
+
+/** What a server says that does not start. */
+export async function refusedStart(dataFolder: string): Promise<string> {
+  const child = spawnServer({ dataFolder }, 'pipe');
+  let said = '';
+  child.stderr?.on('data', (data: Buffer) => (said += data.toString()));
+  child.stdout?.on('data', () => child.kill('SIGKILL'));
+  const [code] = (await once(child, 'close')) as [number | null];
+  if (code === 0 || code === null) throw new Error('the server started all the same');
+  return said;
+}
+
+function spawnServer(
+  options: TestServerOptions & { readonly dataFolder: string },
+  stderr: 'inherit' | 'pipe',
+) {
+  const { dataFolder, demo } = options;
+  const serverOptions = { port: 0, dataFolder, ...(demo && { demoFolder: DEMO_FOLDER }) };
+  const program = `
+    const { startServer } = await import(${JSON.stringify(SERVER)});
+    const app = await startServer(${JSON.stringify(serverOptions)});
+    process.on('SIGTERM', () => void app.close().then(() => process.exit(0)));
+    console.log(app.url);`;
+  return spawn(process.execPath, ['--input-type=module', '-e', program], {
+    stdio: ['ignore', 'pipe', stderr],
+  });
 }
 
 async function firstLine(child: ChildProcess): Promise<string> {

@@ -29,11 +29,15 @@ import {
   IsNumber,
   IsString,
   IsUUID,
+  Matches,
   Max,
   MaxLength,
   Min,
   ValidateIf,
 } from 'class-validator';
+
+/** A day and a time of it, with its offset: not the weeks and days of a year that ISO 8601 has besides. */
+const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,9})?)?(Z|[+-]\d{2}:?\d{2})$/;
 
 /** The field may be null, and is only looked at further where it is not. */
 const OrNull = () => ValidateIf((_request, value) => value !== null);
@@ -178,6 +182,7 @@ export class LogRunRequest extends PlacedRequest {
   readonly ratingAfter!: number | null;
 
   /** ISO 8601 with its offset. */
+  @Matches(INSTANT, { message: 'startedAt is a moment such as 2026-03-28T19:30:00.000Z' })
   @IsISO8601({ strict: true, strictSeparator: true })
   @MaxLength(40)
   readonly startedAt!: string;

@@ -29,7 +29,7 @@ export function writeBarTable(piece: Piece): string {
     return [number, source.meter, document.pickup ?? '', ...COLUMNS.map(({ write }) => write(source))];
   });
   const headings = ['number', 'meter', 'pickup', ...COLUMNS.map(({ name }) => name)];
-  return `${Papa.unparse([headings, ...rows], { escapeFormulae: /^[=+\-@]/, newline: '\n' })}\n`;
+  return `${Papa.unparse([headings, ...rows], { escapeFormulae: /^[=+\-@\t\r]/, newline: '\n' })}\n`;
 }
 
 const BLANK: Piece = { title: 'Piece from a table', subtitle: '', composer: '', bars: [] };

@@ -1,4 +1,5 @@
 import {
+  MAX_BARS,
   readShorthand,
   UNSAID,
   type KeptField,
@@ -25,6 +26,9 @@ export interface TableReading {
 }
 
 const MAX_CHARACTERS = 4_000_000;
+/** A cell may have a few lines of its own. */
+const MOST_LINES = 3 * MAX_BARS;
+const TOO_MANY_ROWS = `This table has more rows than the ${MAX_BARS.toLocaleString('en')} bars that a piece holds: split it into movements`;
 /** What a spreadsheet makes of 3/4 when it takes it for a date. */
 const DATE_OF_METER = /^(\d{1,2})[-.\s]+\p{L}{3,4}\.?$|^\d{4}-\d\d-\d\d/u;
 const LEADING_NUMBER = /^\d+/;
@@ -36,7 +40,9 @@ const LEADING_NUMBER = /^\d+/;
 export function readBarTable(text: string, piece: Piece): TableReading {
   if (text.length > MAX_CHARACTERS) return refusedTable('This table is larger than any piece needs');
   const content = text.replace(/^\uFEFF/, '');
+  if (lineCount(content) > MOST_LINES) return refusedTable(TOO_MANY_ROWS);
   const { data } = Papa.parse<string[]>(content, { delimiter: delimiterOf(content) });
+  if (data.length > MAX_BARS + 2) return refusedTable(TOO_MANY_ROWS);
   const [headings = [], ...rows] = data;
   const columns = headings.map((heading) => heading.trim().toLowerCase());
   if (!columns.includes('meter') && !columns.includes('bars')) {
@@ -53,6 +59,12 @@ export function readBarTable(text: string, piece: Piece): TableReading {
     problems: reading.problems.map((problem) => writer.cellOf(problem)),
     unknownColumns: headings.filter((_, index) => !isKnown(columns[index] ?? '')),
   };
+}
+
+function lineCount(text: string): number {
+  let count = 1;
+  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) count++;
+  return count;
 }
 
 /** What stands between the headings; guessing from the cells would take the commas of a tempo for it. */
@@ -176,7 +188,7 @@ function partsOf(cell: string): readonly string[] {
 
 /** A cell that begins like a formula was written with an apostrophe before it. */
 function unescaped(cell: string): string {
-  return /^'[=+\-@]/.test(cell) ? cell.slice(1) : cell;
+  return /^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
 }
 
 /** A problem of a table as one of a file. */

@@ -1,11 +1,4 @@
-import {
-  expectValue,
-  formatMeter,
-  meterForLengthMaybe,
-  parseMeter,
-  type BarDocument,
-  type Meter,
-} from '@anchorbeat/core';
+import { formatMeter, meterForLengthMaybe, parseMeter, type BarDocument, type Meter } from '@anchorbeat/core';
 import { counted, type NoteTaker } from '../notes.ts';
 import { BarBuilder, longestEnd } from './barBuilder.ts';
 import type { PartMeasure } from './measure.ts';
@@ -91,7 +84,13 @@ function metersOf(
     if (current) return current;
     const length = longestEnd(column);
     const guess = length.n > 0 ? meterForLengthMaybe(length, 4) : null;
-    const meter = expectValue(parseMeter(guess ? `${guess.count}/${guess.unit}` : '4/4'));
+    const guessed = parseMeter(guess ? `${guess.count}/${guess.unit}` : '4/4');
+    if (!guessed.ok)
+      throw new ScoreProblem(
+        `No meter is written here, and the notes make one of ${guessed.problem.message}`,
+        name,
+      );
+    const meter = guessed.value;
     notes.guessed(
       `no meter is written; ${formatMeter(meter)} was reckoned from the notes`,
       index === 0 ? name : null,

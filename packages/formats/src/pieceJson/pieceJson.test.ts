@@ -19,7 +19,13 @@ describe('piece files', () => {
   test.each([
     ['nothing', bytes(''), 'does not read as JSON'],
     ['half a file', bytes('{"format": "anchorbeat-p'), 'does not read as JSON'],
-    ['bytes that are not UTF-8', Uint8Array.of(0x7b, 0xff, 0xfe, 0x7d), 'does not read as JSON'],
+    ['bytes that are not UTF-8', Uint8Array.of(0x7b, 0xff, 0xfe, 0x7d), 'not text in UTF-8'],
+    ['brackets in brackets', bytes('['.repeat(2_000_000)), 'nested deeper than'],
+    [
+      'a piece with something deep in it',
+      bytes(`{"format":"anchorbeat-piece","bars":${'['.repeat(70)}${']'.repeat(70)}}`),
+      'nested deeper',
+    ],
     ['another program’s JSON', bytes('{"hello": 1}'), 'not a field of a piece'],
     ['9 MB', new Uint8Array(9 * 1024 * 1024), 'larger than 8 MB'],
   ])('%s is refused with its reason', (_name, content, reason) => {

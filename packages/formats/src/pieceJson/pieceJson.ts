@@ -1,4 +1,5 @@
 import { readPiece, writePiece } from '@anchorbeat/core';
+import { parseBoundedJson } from '../boundedJson.ts';
 import { refusedFile, type FileFormat, type FileReading } from '../format.ts';
 
 const MAX_BYTES = 8 * 1024 * 1024;
@@ -15,12 +16,12 @@ export const pieceJson: FileFormat = {
 
 function readPieceJson(bytes: Uint8Array): FileReading {
   if (bytes.length > MAX_BYTES) return refusedFile('This file is larger than 8 MB, which no piece needs');
-  let document: unknown;
   try {
-    document = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
-  } catch (error) {
-    const reason = error instanceof Error ? error.message : '';
-    return refusedFile(`This is not a piece file: it does not read as JSON (${reason})`);
+    const document = parseBoundedJson(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+    return document.ok
+      ? readPiece(document.value)
+      : refusedFile(`This is not a piece file: ${document.problem.message}`);
+  } catch {
+    return refusedFile('This is not a piece file: it is not text in UTF-8');
   }
-  return readPiece(document);
 }

@@ -1,0 +1,94 @@
+import { copyFileSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import SqliteDatabase, { type Database } from 'better-sqlite3';
+import { DataSource } from 'typeorm';
+import {
+  DATABASE_NAME,
+  DataFolderError,
+  heldFolder,
+  inspectDatabase,
+  markFolder,
+} from '../database/dataFolder.ts';
+import { dataSourceOptions, MIGRATION_NAMES } from '../database/dataSource.ts';
+import { backUp, copyDatabase } from './copyDatabase.ts';
+
+/** Tables in an order in which none needs one that comes after it. */
+const TABLES = ['ensembles', 'pieces', 'revisions', 'drills', 'runs'] as const;
+
+/**
+ * Puts the rows of a backup in the place of those of a live database, in the caller's transaction: all of them or, where
+ * anything fails or the power goes, none. An older backup is first brought to the present form, in a copy.
+ */
+export async function restoreRows(live: Database, backupFile: string): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-restore-'));
+  try {
+    const copy = join(folder, DATABASE_NAME);
+    copyFileSync(backupFile, copy);
+    await bringUpToDate(folder, copy);
+    live.prepare('ATTACH DATABASE ? AS backup').run(copy);
+  } catch (error) {
+    rmSync(folder, { recursive: true, force: true });
+    throw error;
+  }
+  try {
+    live.exec('BEGIN IMMEDIATE');
+    try {
+      live.pragma('defer_foreign_keys = ON');
+      for (const table of [...TABLES].reverse()) live.exec(`DELETE FROM main.${table}`);
+      for (const table of TABLES) live.exec(`INSERT INTO main.${table} SELECT * FROM backup.${table}`);
+      live.exec('COMMIT');
+    } catch (error) {
+      if (live.inTransaction) live.exec('ROLLBACK');
+      throw error;
+    }
+  } finally {
+    live.exec('DETACH DATABASE backup');
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+async function bringUpToDate(folder: string, copy: string): Promise<void> {
+  inspectDatabase(folder, MIGRATION_NAMES);
+  const dataSource = new DataSource(dataSourceOptions(copy));
+  await dataSource.initialize();
+  await dataSource.destroy();
+  const settled = new SqliteDatabase(copy);
+  settled.pragma('journal_mode = DELETE');
+  settled.close();
+}
+
+/**
+ * Brings a backup back into a data folder that no server holds. What is there now is kept: as a backup where it can be read,
+ * else under another name.
+ * @throws DataFolderError where the backup is not one, or a server is running.
+ */
+export async function restoreFolder(dataFolder: string, backupFile: string): Promise<void> {
+  if (!existsSync(backupFile)) throw new DataFolderError(`There is no file ${backupFile}`);
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-restore-'));
+  const held = heldFolder(dataFolder);
+  try {
+    const copy = join(folder, DATABASE_NAME);
+    copyFileSync(backupFile, copy);
+    await bringUpToDate(folder, copy).catch((error: unknown) => {
+      throw new DataFolderError(
+        `${backupFile} is no backup that can be brought back: ${(error as Error).message}`,
+      );
+    });
+    const database = join(dataFolder, DATABASE_NAME);
+    if (existsSync(database)) await setAside(dataFolder, database);
+    await copyDatabase(copy, database);
+    markFolder(dataFolder);
+  } finally {
+    held.release();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+async function setAside(dataFolder: string, database: string): Promise<void> {
+  const stamp = new Date().toISOString().replaceAll(/[:.]/g, '-');
+  await backUp(dataFolder, 'before-restore').catch(() => undefined);
+  for (const ending of ['', '-wal', '-shm'])
+    if (existsSync(`${database}${ending}`))
+      renameSync(`${database}${ending}`, `${database}.${stamp}${ending}`);
+}
