@@ -45,7 +45,20 @@ test('while the server is away work goes on, and is saved once it answers', asyn
   ]);
 });
 
-test('two windows on one piece are told, and neither loses anything', async ({ page, context }) => {
+test('what two windows did to different bars is put together without asking', async ({ page, context }) => {
+  const id = await makePiece(page.request, 'Together', FOUR_BARS);
+  const other = await context.newPage();
+  await openMap(page, id);
+  await openMap(other, id);
+  await enter(other, 'm', '3/4');
+  await savedBars(other, id);
+  await page.keyboard.press('End');
+  await enter(page, 'm', '2/4');
+  expect((await savedBars(page, id)).map((bar) => bar.meter)).toEqual(['3/4', '4/4', undefined, '2/4']);
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});
+
+test('two windows on one bar are told, and neither loses anything', async ({ page, context }) => {
   const id = await makePiece(page.request, 'Shared', FOUR_BARS);
   const other = await context.newPage();
   await openMap(page, id);
@@ -53,22 +66,23 @@ test('two windows on one piece are told, and neither loses anything', async ({ p
   await enter(other, 'm', '3/4');
   await savedBars(other, id);
 
-  await page.keyboard.press('End');
   await enter(page, 'm', '2/4');
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('changed in another window');
   await expect(dialog).toContainText('bar 1 is now 3/4, was 4/4');
-  await expect(dialog).toContainText('bar 4 is now 2/4, was 4/4');
+  await expect(dialog).toContainText('bar 1 is now 2/4, was 4/4');
   await page.getByRole('button', { name: 'Go on with mine' }).click();
-  expect((await savedBars(page, id)).map((bar) => bar.meter)).toEqual(['4/4', undefined, undefined, '2/4']);
+  expect((await savedBars(page, id)).map((bar) => bar.meter)).toEqual(['2/4', '4/4', undefined, undefined]);
   const theirs = await page.request.get(`/api/pieces/${id}/revisions/2`);
   expect(await theirs.json()).toMatchObject({
     piece: { bars: [{ meter: '3/4' }, { meter: '4/4' }, {}, {}] },
   });
 
-  await enter(other, 'r', '1');
+  await enter(other, 'm', '6/8');
   await other.getByRole('button', { name: 'Keep both' }).click();
   await expect(other.getByRole('heading', { name: 'Shared (my copy)' })).toBeVisible();
-  await expect(other.getByText('5 bars')).toBeVisible();
+  expect((await savedBars(other, new URL(other.url()).pathname.split('/')[2] as string))[0]?.meter).toBe(
+    '6/8',
+  );
   expect(await savedBars(page, id)).toHaveLength(4);
 });

@@ -10,6 +10,7 @@ import { DrillsModule } from './drills/drills.module.ts';
 import { EnsemblesModule } from './ensembles/ensembles.module.ts';
 import { FilesModule } from './files/files.module.ts';
 import { HealthModule } from './health/health.module.ts';
+import { ReportsModule } from './reports/reports.module.ts';
 import { PiecesModule } from './pieces/pieces.module.ts';
 
 const REQUESTS_PER_SECOND = 300;
@@ -28,6 +29,7 @@ export class AppModule {
         DrillsModule,
         FilesModule,
         HealthModule,
+        ReportsModule,
         BackupModule.with(dataFolder),
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],

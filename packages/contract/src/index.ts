@@ -7,3 +7,4 @@ export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse }
 export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
 export type { DrillResponse, RunResponse } from './drills/responses.ts';
 export type { BackupResponse } from './backups/responses.ts';
+export { ReportErrorRequest } from './reports/requests.ts';

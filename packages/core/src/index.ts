@@ -67,6 +67,7 @@ export { readPiece } from './document/readPiece.ts';
 export type { PieceReading } from './document/readPiece.ts';
 export { turnEquivalences } from './piece/turnEquivalences.ts';
 export { differencesBetween } from './difference/difference.ts';
+export { mergePiecesMaybe } from './difference/mergePieces.ts';
 export { passWords, routeWords } from './route/words.ts';
 export { pulseOf } from './pulse/pulse.ts';
 export { pulseAdvice } from './pulse/advice.ts';

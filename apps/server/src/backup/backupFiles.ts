@@ -4,7 +4,7 @@ import { join } from 'node:path';
 export const BACKUP_FOLDER = 'backups';
 
 /** Why a backup was made; it stands in its name. */
-export const BACKUP_REASONS = ['daily', 'by-hand', 'before-migration', 'before-restore'] as const;
+const BACKUP_REASONS = ['daily', 'by-hand', 'before-migration', 'before-restore'] as const;
 export type BackupReason = (typeof BACKUP_REASONS)[number];
 
 /** A whole copy of the database. */

@@ -196,8 +196,8 @@ describe('stopping', () => {
   test('idle connections, also such as never said a word, hold nobody up', async () => {
     const ending = await startTestServer();
     const sockets = await Promise.all([idleSocket(ending.url), idleSocket(ending.url)]);
-    sockets[1]!.write('GET /api/health HTTP/1.1\r\nHost: localhost\r\n\r\n');
-    await new Promise((resolve) => sockets[1]!.once('data', resolve));
+    sockets[1].write('GET /api/health HTTP/1.1\r\nHost: localhost\r\n\r\n');
+    await new Promise((resolve) => sockets[1].once('data', resolve));
     expect(await ending.stop()).toBeLessThan(5000);
     await ending.close();
   });

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import { Route, Routes } from 'react-router';
+import { Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
@@ -8,8 +8,10 @@ import { MapScreen } from '../map/MapScreen.tsx';
 import { Errata } from '../map/panels/Errata.tsx';
 import { Podium } from '../podium/Podium.tsx';
 import { SeamsScreen } from '../seams/SeamsScreen.tsx';
+import { Backups } from '../backups/Backups.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from '../ui/NotHere.tsx';
+import { ErrorBoundary } from './ErrorBoundary.tsx';
 import { PieceLayout } from '../piece/PieceLayout.tsx';
 import { Rail } from './Rail.tsx';
 
@@ -17,6 +19,7 @@ import { Rail } from './Rail.tsx';
 const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ default: module.HandOut })));
 
 export function App() {
+  const { pathname } = useLocation();
   return (
     <ActsProvider>
       <InputsProvider>
@@ -24,24 +27,27 @@ export function App() {
           <div className="flex h-full">
             <Rail />
             <div className="min-w-0 flex-1">
-              <Routes>
-                <Route path="/" element={<Shelf />} />
-                <Route path="/piece/:pieceId" element={<PieceLayout />}>
-                  <Route path="map" element={<MapScreen />} />
-                  <Route path="seams" element={<SeamsScreen />} />
-                  <Route path="errata" element={<Errata />} />
-                  <Route
-                    path="handout"
-                    element={
-                      <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
-                        <HandOut />
-                      </Suspense>
-                    }
-                  />
-                  <Route path="podium" element={<Podium />} />
-                </Route>
-                <Route path="*" element={<NotHere />} />
-              </Routes>
+              <ErrorBoundary place={pathname}>
+                <Routes>
+                  <Route path="/" element={<Shelf />} />
+                  <Route path="/piece/:pieceId" element={<PieceLayout />}>
+                    <Route path="map" element={<MapScreen />} />
+                    <Route path="seams" element={<SeamsScreen />} />
+                    <Route path="errata" element={<Errata />} />
+                    <Route
+                      path="handout"
+                      element={
+                        <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
+                          <HandOut />
+                        </Suspense>
+                      }
+                    />
+                    <Route path="podium" element={<Podium />} />
+                  </Route>
+                  <Route path="backups" element={<Backups />} />
+                  <Route path="*" element={<NotHere />} />
+                </Routes>
+              </ErrorBoundary>
             </div>
             <Toaster
               position="bottom-center"

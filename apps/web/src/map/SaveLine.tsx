@@ -3,8 +3,9 @@ import { useAppSelector } from '../store/store.ts';
 
 /** Whether what is on the screen is kept. */
 export function SaveLine() {
-  const save = useAppSelector((state) => state.piece.open?.save);
-  if (!save) return null;
+  const open = useAppSelector((state) => state.piece.open);
+  if (!open) return null;
+  const { save, isKeptHere } = open;
   const isTrouble = save.kind === 'retrying' || save.kind === 'refused' || save.kind === 'stale';
   return (
     <p
@@ -12,12 +13,12 @@ export function SaveLine() {
       data-testid="save-state"
       className={isTrouble ? 'font-semibold text-problem' : 'whitespace-nowrap text-quiet'}
     >
-      {saveWords(save)}
+      {saveWords(save, isKeptHere)}
     </p>
   );
 }
 
-function saveWords(save: SaveState): string {
+function saveWords(save: SaveState, isKeptHere: boolean): string {
   switch (save.kind) {
     case 'saved':
       return 'saved';
@@ -25,7 +26,9 @@ function saveWords(save: SaveState): string {
     case 'saving':
       return 'saving …';
     case 'retrying':
-      return `Not saved yet, kept in this window. ${save.reason}`;
+      return isKeptHere
+        ? `Not saved yet, kept in this window. ${save.reason}`
+        : `Not saved, and this browser has no room to keep it: leave this window open. ${save.reason}`;
     case 'refused':
       return `Not saved: ${save.reason}`;
     case 'stale':

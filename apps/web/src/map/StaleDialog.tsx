@@ -2,7 +2,7 @@ import { writePiece } from '@anchorbeat/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { problemText, useCreatePieceMutation } from '../store/api.ts';
-import { dropDraft } from '../store/drafts.ts';
+import { pageDrafts } from '../store/draftStore.ts';
 import { closed, rebased, type OpenPiece, type SaveState } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { v4 as uuid } from 'uuid';
@@ -36,7 +36,7 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
         ensembleId: open.ensembleId,
         piece: writePiece(copy),
       }).unwrap();
-      dropDraft(open.id);
+      await pageDrafts().drop(open.id);
       dispatch(closed());
       await navigate(`/piece/${made.id}/map`);
     } catch (error) {

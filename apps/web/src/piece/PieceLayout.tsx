@@ -1,12 +1,13 @@
-import { readPiece } from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { Outlet, useOutletContext, useParams } from 'react-router';
 import type { Proof } from '@anchorbeat/core';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { problemText, useGetPieceQuery } from '../store/api.ts';
-import { takeDraftMaybe } from '../store/drafts.ts';
-import { opened } from '../store/pieceSlice.ts';
+import { fetchRevision } from '../store/autosave.ts';
+import { pageDrafts } from '../store/draftStore.ts';
+import { openingState } from '../store/openingState.ts';
+import { opened, type Opened } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch } from '../store/store.ts';
 import { NotHere } from '../ui/NotHere.tsx';
 
@@ -17,11 +18,20 @@ export function PieceLayout() {
   const open = useAppSelector((state) => (state.piece.open?.id === pieceId ? state.piece.open : null));
   const isOpen = open !== null;
   const query = useGetPieceQuery(pieceId, { refetchOnMountOrArgChange: true, skip: isOpen });
+  const [failure, setFailure] = useState('');
   useEffect(() => {
-    if (!isOpen && query.currentData && !query.isFetching) openPiece(query.currentData, dispatch);
+    if (isOpen || !query.currentData || query.isFetching) return undefined;
+    let isWanted = true;
+    openedPiece(query.currentData, dispatch).then(
+      (state) => isWanted && dispatch(opened(state)),
+      (error: unknown) => isWanted && setFailure((error as Error).message),
+    );
+    return () => {
+      isWanted = false;
+    };
   }, [isOpen, query.currentData, query.isFetching, dispatch]);
   const proof = useCompiled(open?.present ?? null);
-  if (query.error && !isOpen) return <NotHere reason={problemText(query.error)} />;
+  if (!isOpen && (query.error || failure)) return <NotHere reason={failure || problemText(query.error)} />;
   if (!open || !proof) return <p className="p-10 text-quiet">Opening the piece …</p>;
   return <Outlet context={proof} />;
 }
@@ -30,17 +40,8 @@ export function useProof(): Proof {
   return useOutletContext<Proof>();
 }
 
-/** Puts a loaded piece into the store, with work this browser still holds for it. */
-function openPiece(response: PieceResponse, dispatch: AppDispatch): void {
-  const { id, ensembleId } = response;
-  const draft = takeDraftMaybe(id);
-  if (draft) {
-    dispatch(
-      opened({ id, ensembleId, revision: draft.revision, piece: draft.piece, unsavedEdits: draft.edits }),
-    );
-    return;
-  }
-  const reading = readPiece(response.piece);
-  if (!reading.ok) throw new Error(`The saved piece does not read: ${reading.problems[0]?.message ?? ''}`);
-  dispatch(opened({ id, ensembleId, revision: response.revision, piece: reading.piece }));
+/** A loaded piece with work this browser still holds for it. */
+async function openedPiece(response: PieceResponse, dispatch: AppDispatch): Promise<Opened> {
+  const draft = await pageDrafts().takeMaybe(response.id);
+  return openingState(response, draft, (revision) => fetchRevision(dispatch, response.id, revision));
 }

@@ -48,6 +48,7 @@ export function Shelf() {
         <span className="ml-auto">
           <ActHint act={acts.name} />
         </span>
+        <ActHint act={acts.backups} />
         <ActButton act={acts.open} />
         <input {...drop.getInputProps({ 'aria-label': 'A file to open' })} />
         <ActButton act={acts.make} />
@@ -94,10 +95,17 @@ function useShelfActs(
   pieces: readonly PieceResponse[],
   hasEnsemble: boolean,
   does: ShelfDoes,
-): Readonly<Record<keyof ShelfDoes, Act>> {
+): Readonly<Record<keyof ShelfDoes | 'backups', Act>> {
   const navigate = useNavigate();
   const shelf = { group: 'Shelf', may: hasEnsemble };
   const acts = {
+    backups: {
+      id: 'shelf.backups',
+      key: 'b',
+      name: 'backups',
+      group: 'Shelf',
+      does: () => void navigate('/backups'),
+    },
     make: { ...shelf, id: 'shelf.make', key: 'n', name: 'New piece', does: does.make },
     open: { ...shelf, id: 'shelf.open', key: 'o', name: 'Open a file', does: does.open },
     name: {

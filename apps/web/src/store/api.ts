@@ -1,4 +1,5 @@
 import type {
+  BackupResponse,
   CreatePieceRequest,
   DrillResponse,
   EnsembleResponse,
@@ -23,7 +24,7 @@ interface InPiece {
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api/', timeout: 10_000 }),
-  tagTypes: ['Pieces', 'Ensembles', 'Drills'],
+  tagTypes: ['Pieces', 'Ensembles', 'Drills', 'Backups'],
   endpoints: (build) => ({
     listEnsembles: build.query<EnsembleResponse[], void>({
       query: () => 'ensembles',
@@ -35,9 +36,24 @@ export const api = createApi({
     }),
     listPieces: build.query<PieceResponse[], void>({ query: () => 'pieces', providesTags: ['Pieces'] }),
     getPiece: build.query<PieceResponse, string>({ query: (id) => `pieces/${id}` }),
-    listRevisions: build.query<RevisionResponse[], string>({
-      query: (id) => `pieces/${id}/revisions`,
+    listRevisions: build.infiniteQuery<RevisionResponse[], string, number | null>({
+      infiniteQueryOptions: {
+        initialPageParam: null,
+        getNextPageParam: (page) =>
+          (page.at(-1)?.revision ?? 1) > 1 ? (page.at(-1)?.revision ?? null) : null,
+      },
+      query: ({ queryArg: id, pageParam: before }) =>
+        before === null ? `pieces/${id}/revisions` : `pieces/${id}/revisions?before=${before}`,
       providesTags: ['Pieces'],
+    }),
+    listBackups: build.query<BackupResponse[], void>({ query: () => 'backups', providesTags: ['Backups'] }),
+    makeBackup: build.mutation<BackupResponse[], void>({
+      query: () => ({ url: 'backups', method: 'POST' }),
+      invalidatesTags: ['Backups'],
+    }),
+    restoreBackup: build.mutation<BackupResponse[], string>({
+      query: (name) => ({ url: `backups/${encodeURIComponent(name)}/restore`, method: 'POST' }),
+      invalidatesTags: ['Backups', 'Pieces', 'Ensembles', 'Drills'],
     }),
     getRevision: build.query<PieceResponse, { readonly id: string; readonly revision: number }>({
       query: ({ id, revision }) => `pieces/${id}/revisions/${revision}`,
@@ -85,7 +101,10 @@ export const {
   useUpdateEnsembleMutation,
   useListPiecesQuery,
   useGetPieceQuery,
-  useListRevisionsQuery,
+  useListBackupsQuery,
+  useListRevisionsInfiniteQuery,
+  useMakeBackupMutation,
+  useRestoreBackupMutation,
   useGetRevisionQuery,
   useCreatePieceMutation,
   useListDrillsQuery,

@@ -1,9 +1,13 @@
-import { writePiece } from '@anchorbeat/core';
+import { mergePiecesMaybe, writePiece, type Piece } from '@anchorbeat/core';
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
+import { v5 as namedUuid } from 'uuid';
 import { api, problemText, staleProblemOf } from './api.ts';
-import { keepDraft } from './drafts.ts';
+import { pageDrafts, type InFlight } from './draftStore.ts';
+import { pieceOf } from './openingState.ts';
 import {
+  draftKept,
   edited,
+  merged,
   opened,
   rebased,
   redone,
@@ -15,7 +19,6 @@ import {
 } from './pieceSlice.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch, RootState } from './store.ts';
-import { v4 as uuid } from 'uuid';
 
 const SETTLE_MS = 400;
 const RETRY_MS = 3000;
@@ -27,11 +30,11 @@ export const autosave = createListenerMiddleware();
 const startListening = autosave.startListening.withTypes<RootState, AppDispatch>();
 
 startListening({
-  matcher: isAnyOf(opened, edited, undone, redone, rebased, saved),
+  matcher: isAnyOf(opened, edited, undone, redone, rebased, merged, saved),
   effect: async (_action, { getState, dispatch, cancelActiveListeners, delay }) => {
     const { open } = getState().piece;
     if (!open) return;
-    keepDraft(open);
+    void keepDraft(open, getState, dispatch);
     if (open.save.kind !== 'waiting') return;
     cancelActiveListeners();
     await delay(SETTLE_MS);
@@ -39,45 +42,72 @@ startListening({
   },
 });
 
-let saving: Promise<void> | null = null;
+/** What of each piece is on its way to the server. */
+const inFlight = new Map<string, InFlight>();
 
-/** Sends what is unsaved; the caller may await it. A second call while one is under way joins it. */
-function saveOpenPiece(getState: () => RootState, dispatch: AppDispatch): Promise<void> {
-  saving ??= sendUntilAcknowledged(getState, dispatch).finally(() => {
-    saving = null;
-  });
-  return saving;
+async function keepDraft(open: OpenPiece, getState: () => RootState, dispatch: AppDispatch): Promise<void> {
+  const isKept = await pageDrafts().keep(open, inFlight.get(open.id) ?? null);
+  const now = getState().piece.open;
+  if (now?.id === open.id && now.isKeptHere !== isKept) dispatch(draftKept(isKept));
 }
 
-async function sendUntilAcknowledged(getState: () => RootState, dispatch: AppDispatch): Promise<void> {
+const saving = new Map<string, Promise<void>>();
+
+/** Sends what is unsaved; the caller may await it. A second call for the same piece while one is under way joins it. */
+export function saveOpenPiece(getState: () => RootState, dispatch: AppDispatch): Promise<void> {
+  const id = getState().piece.open?.id;
+  if (id === undefined) return Promise.resolve();
+  const underWay =
+    saving.get(id) ?? sendUntilAcknowledged(id, getState, dispatch).finally(() => saving.delete(id));
+  saving.set(id, underWay);
+  return underWay;
+}
+
+async function sendUntilAcknowledged(
+  id: string,
+  getState: () => RootState,
+  dispatch: AppDispatch,
+): Promise<void> {
   for (;;) {
     const { open } = getState().piece;
-    if (!open || open.save.kind !== 'waiting') return;
+    if (open?.id !== id || open.save.kind !== 'waiting') return;
     dispatch(saveStateChanged({ kind: 'saving' }));
     if (!(await sendOnce(open, getState, dispatch))) return;
   }
 }
 
-/** Sends one state of the piece under one id, again and again while the server does not answer. */
-async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: AppDispatch): Promise<boolean> {
-  const request = {
-    pieceId: open.id,
-    id: uuid(),
-    basedOnRevision: open.revision,
-    piece: writePiece(open.present),
-    edits: open.unsavedEdits.slice(-MAX_EDITS_SENT).map((edit) => edit.slice(0, 500)),
+/** A save as it is sent. Its id follows from what is saved on what, so that the same save never counts twice, nor as another's. */
+export function saveRequest({ id, revision, present, unsavedEdits }: OpenPiece) {
+  const piece = writePiece(present);
+  return {
+    pieceId: id,
+    id: namedUuid(JSON.stringify([revision, piece]), id),
+    basedOnRevision: revision,
+    piece,
+    edits: unsavedEdits.slice(-MAX_EDITS_SENT).map((edit) => edit.slice(0, 500)),
   };
+}
+
+/** Sends one state of the piece again and again while the server does not answer. True where there may be more to send. */
+async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: AppDispatch): Promise<boolean> {
+  const request = saveRequest(open);
+  const isOpen = () => getState().piece.open?.id === open.id;
+  inFlight.set(open.id, { piece: open.present, editCount: open.unsavedEdits.length });
+  void keepDraft(getState().piece.open ?? open, getState, dispatch);
   const answer = await sendUntilAnswered({
     send: () => dispatch(api.endpoints.saveRevision.initiate(request, { track: false })),
-    isWanted: () => getState().piece.open?.id === open.id,
+    isWanted: isOpen,
     onRetry: (reason) => dispatch(saveStateChanged({ kind: 'retrying', reason })),
     retryMs: RETRY_MS,
   });
-  if (answer?.kind === 'kept') {
+  if (!answer) return false;
+  inFlight.delete(open.id);
+  if (answer.kind === 'kept') {
     dispatch(saved({ revision: answer.data.revision, editCount: open.unsavedEdits.length }));
     return true;
   }
-  if (answer) dispatch(saveStateChanged(refusedState(answer.error)));
+  if (await mergeWithNewest(open, answer.error, getState, dispatch)) return true;
+  if (isOpen()) dispatch(saveStateChanged(refusedState(answer.error)));
   return false;
 }
 
@@ -86,4 +116,38 @@ function refusedState(error: unknown): SaveState {
   return stale
     ? { kind: 'stale', currentRevision: stale.currentRevision, differences: stale.differences }
     : { kind: 'refused', reason: problemText(error) };
+}
+
+/** Where another window saved first and touched other bars, both are put together. False where somebody has to choose. */
+async function mergeWithNewest(
+  open: OpenPiece,
+  error: unknown,
+  getState: () => RootState,
+  dispatch: AppDispatch,
+): Promise<boolean> {
+  const stale = staleProblemOf(error);
+  if (!stale) return false;
+  const [base, theirs] = await Promise.all(
+    [open.revision, stale.currentRevision].map((revision) => fetchRevision(dispatch, open.id, revision)),
+  );
+  const now = getState().piece.open;
+  if (!base || !theirs || now?.id !== open.id || now.revision !== open.revision) return false;
+  const piece = mergePiecesMaybe(base, now.present, theirs);
+  if (piece) dispatch(merged({ piece, revision: stale.currentRevision }));
+  return piece !== null;
+}
+
+/** A revision as the server has it; null where it has none, or does not answer. */
+export async function fetchRevision(
+  dispatch: AppDispatch,
+  id: string,
+  revision: number,
+): Promise<Piece | null> {
+  const asked = dispatch(api.endpoints.getRevision.initiate({ id, revision }, { subscribe: false }));
+  const { data } = await asked;
+  try {
+    return data ? pieceOf(data) : null;
+  } catch {
+    return null;
+  }
 }

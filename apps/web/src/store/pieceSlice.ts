@@ -26,6 +26,8 @@ export interface OpenPiece {
   /** What was done since that revision, in words. */
   readonly unsavedEdits: readonly string[];
   readonly save: SaveState;
+  /** Whether this browser keeps what is unsaved; false where its storage is full or closed. */
+  readonly isKeptHere: boolean;
 }
 
 export interface PieceState {
@@ -60,6 +62,7 @@ export const pieceSlice = createSlice({
           future: [],
           unsavedEdits,
           save: { kind: unsavedEdits.length > 0 ? 'waiting' : 'saved' },
+          isKeptHere: true,
         },
       };
     },
@@ -101,6 +104,33 @@ export const pieceSlice = createSlice({
       const save: SaveState = { kind: unsavedEdits.length > 0 ? 'waiting' : 'saved' };
       return { open: { ...open, revision: payload.revision, unsavedEdits, save } };
     },
+    /** What another window saved is put together with what is here; it can be undone like any step. */
+    merged: (
+      state,
+      { payload }: PayloadAction<{ readonly piece: Piece; readonly revision: number }>,
+    ): PieceState => {
+      const { open } = state as PieceState;
+      if (!open) return state;
+      const says = `Put together with revision ${payload.revision}, saved in another window`;
+      const past = [...open.past, { piece: open.present, says }];
+      const unsavedEdits = [...open.unsavedEdits, says];
+      const save: SaveState = { kind: 'waiting' };
+      return {
+        open: {
+          ...open,
+          present: payload.piece,
+          revision: payload.revision,
+          past,
+          future: [],
+          unsavedEdits,
+          save,
+        },
+      };
+    },
+    draftKept: (state, { payload }: PayloadAction<boolean>): PieceState => {
+      const { open } = state as PieceState;
+      return open ? { open: { ...open, isKeptHere: payload } } : state;
+    },
     /** The director keeps the piece as it stands here, on top of a newer saved revision. */
     rebased: (state, { payload }: PayloadAction<{ readonly revision: number }>): PieceState => {
       const { open } = state as PieceState;
@@ -114,5 +144,5 @@ function changed(open: OpenPiece, present: Piece, says: string): OpenPiece {
   return { ...open, present, unsavedEdits: [...open.unsavedEdits, says], save };
 }
 
-export const { opened, closed, edited, undone, redone, saveStateChanged, saved, rebased } =
+export const { opened, closed, edited, undone, redone, saveStateChanged, saved, rebased, merged, draftKept } =
   pieceSlice.actions;

@@ -1,7 +1,7 @@
 import { readPiece, type Piece } from '@anchorbeat/core';
 import type { RevisionResponse } from '@anchorbeat/contract';
 import { useEffect, useMemo, useState } from 'react';
-import { problemText, useGetRevisionQuery, useListRevisionsQuery } from '../../store/api.ts';
+import { problemText, useGetRevisionQuery, useListRevisionsInfiniteQuery } from '../../store/api.ts';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useEdit } from '../useEdit.ts';
@@ -16,11 +16,15 @@ const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 
 export function History({ onPreview }: { readonly onPreview: Preview }) {
   const id = useAppSelector((state) => state.piece.open?.id ?? '');
   const revision = useAppSelector((state) => state.piece.open?.revision);
-  const list = useListRevisionsQuery(id, { refetchOnMountOrArgChange: true });
+  const list = useListRevisionsInfiniteQuery(id, { refetchOnMountOrArgChange: true });
   const [chosen, setChosen] = useState<number | null>(null);
   const [shown, setShown] = useState(SHOWN_AT_ONCE);
   if (list.error) return <p className="text-problem">{problemText(list.error)}</p>;
-  const revisions = list.data ?? [];
+  const revisions = list.data?.pages.flat() ?? [];
+  const showMore = () => {
+    if (shown + SHOWN_AT_ONCE > revisions.length && list.hasNextPage) void list.fetchNextPage();
+    setShown(shown + SHOWN_AT_ONCE);
+  };
   return (
     <>
       <ol className="grid gap-1" aria-label="Revisions, newest first">
@@ -44,8 +48,8 @@ export function History({ onPreview }: { readonly onPreview: Preview }) {
           </li>
         ))}
       </ol>
-      {revisions.length > shown && (
-        <Button className="mt-3" onClick={() => setShown(shown + SHOWN_AT_ONCE)}>
+      {(revisions.length > shown || list.hasNextPage) && (
+        <Button className="mt-3" disabled={list.isFetchingNextPage} onClick={showMore}>
           Earlier ones
         </Button>
       )}

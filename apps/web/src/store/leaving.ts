@@ -1,0 +1,37 @@
+import { saveOpenPiece, saveRequest } from './autosave.ts';
+import type { OpenPiece } from './pieceSlice.ts';
+import type { AppStore } from './store.ts';
+
+/** Browsers send no more than this with a page that is going away. */
+const MOST_LAST_BYTES = 60_000;
+
+/**
+ * What happens to unsaved work when the page is hidden, left or closed: it is sent at once, and the draft stays until it is
+ * acknowledged. Where it is neither kept here nor on the server the browser asks before it closes.
+ */
+export function watchLeaving(store: AppStore, page: Window = window): void {
+  page.addEventListener('pagehide', () => sendLast(store.getState().piece.open));
+  page.document.addEventListener('visibilitychange', () => {
+    if (page.document.visibilityState === 'hidden') void saveOpenPiece(store.getState, store.dispatch);
+  });
+  page.addEventListener('beforeunload', (event) => {
+    if (wouldBeLost(store.getState().piece.open)) event.preventDefault();
+  });
+}
+
+function wouldBeLost(open: OpenPiece | null): boolean {
+  return open !== null && open.unsavedEdits.length > 0 && !open.isKeptHere;
+}
+
+function sendLast(open: OpenPiece | null): void {
+  if (!open || open.unsavedEdits.length === 0 || open.save.kind === 'stale') return;
+  const { pieceId, ...request } = saveRequest(open);
+  const body = JSON.stringify(request);
+  if (body.length > MOST_LAST_BYTES) return;
+  fetch(`/api/pieces/${pieceId}/revisions`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body,
+    keepalive: true,
+  }).catch(() => undefined);
+}

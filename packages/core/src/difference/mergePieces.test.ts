@@ -1,0 +1,88 @@
+import { describe, expect, test } from '@jest/globals';
+import { writePiece } from '../document/writePiece.ts';
+import { applyEdit } from '../edit/applyEdit.ts';
+import type { Edit } from '../edit/edit.ts';
+import { parseMeter } from '../meter/text.ts';
+import type { Piece } from '../piece/piece.ts';
+import { expectValue } from '../problem/problem.ts';
+import { randomPiece, seededRandom } from '../test/randomPiece.ts';
+import { mergePiecesMaybe } from './mergePieces.ts';
+
+const base = randomPiece(3, 30);
+const meter = (text: string) => expectValue(parseMeter(text));
+const edited = (piece: Piece, ...edits: Edit[]): Piece =>
+  edits.reduce((now, edit) => expectValue(applyEdit(now, edit)).piece, piece);
+const said = (piece: Piece | null) => piece && writePiece(piece);
+const note = (bar: number, text: string): Edit => ({ kind: 'setNote', bar, note: text });
+
+describe('what two windows did', () => {
+  test('to different bars is put together', () => {
+    const mine = edited(base, note(2, 'mine'), { kind: 'insertBars', at: 5, count: 2 });
+    const theirs = edited(base, note(20, 'theirs'), { kind: 'deleteBars', from: 25, count: 2 });
+    const both = edited(mine, note(22, 'theirs'), { kind: 'deleteBars', from: 27, count: 2 });
+    expect(said(mergePiecesMaybe(base, mine, theirs))).toEqual(said(both));
+    expect(said(mergePiecesMaybe(base, theirs, mine))).toEqual(said(both));
+  });
+
+  test('to one bar in the same way is one change', () => {
+    const mine = edited(base, note(2, 'alike'));
+    expect(said(mergePiecesMaybe(base, mine, edited(base, note(2, 'alike'))))).toEqual(said(mine));
+  });
+
+  test.each<[string, Edit, Edit]>([
+    ['one bar in two ways', note(2, 'mine'), note(2, 'theirs')],
+    ['a bar that the other took out', note(2, 'mine'), { kind: 'deleteBars', from: 2, count: 1 }],
+    [
+      'one place, by putting in different bars',
+      { kind: 'insertBars', at: 4, count: 1 },
+      { kind: 'insertBars', at: 4, count: 2 },
+    ],
+    ['the title, in two ways', { kind: 'setTitle', title: 'Mine' }, { kind: 'setTitle', title: 'Theirs' }],
+  ])('to %s wants a choice', (_name, a, b) => {
+    expect(mergePiecesMaybe(base, edited(base, a), edited(base, b))).toBeNull();
+  });
+
+  test('to the head and to the bars is put together', () => {
+    const mine = edited(base, { kind: 'setTitle', title: 'Mine' });
+    const theirs = edited(base, note(1, 'theirs'));
+    expect(said(mergePiecesMaybe(base, mine, theirs))).toEqual(said(edited(mine, note(1, 'theirs'))));
+  });
+
+  test('nothing, on one side, is as the other left it; untouched bars are the very same', () => {
+    const mine = edited(base, note(2, 'mine'));
+    const merged = mergePiecesMaybe(base, mine, base)!;
+    expect(said(merged)).toEqual(said(mine));
+    expect(merged.bars[9]).toBe(base.bars[9]);
+  });
+
+  test('at random, far enough from one another, is what doing both one after the other makes', () => {
+    const random = seededRandom(5);
+    const below = (limit: number) => Math.floor(random() * limit);
+    const editIn = (from: number): Edit => {
+      const bar = from + below(8);
+      const choices: readonly Edit[] = [
+        note(bar, `n${below(99)}`),
+        { kind: 'setMeter', from: bar, count: 1, meter: meter(['5/8', '11/16', '2/2'][below(3)]!) },
+        { kind: 'setRehearsalMark', bar, mark: `M${below(99)}` },
+      ];
+      return choices[below(choices.length)]!;
+    };
+    for (let round = 0; round < 60; round++) {
+      const piece = randomPiece(round, 30);
+      const [low, high] = [
+        [editIn(0), editIn(0)],
+        [editIn(18), editIn(18)],
+      ];
+      const [mine, theirs] = [low, high].map((edits) => {
+        let now = piece;
+        for (const edit of edits) {
+          const result = applyEdit(now, edit);
+          if (result.ok) now = result.value.piece;
+        }
+        return now;
+      }) as [Piece, Piece];
+      const both = { ...piece, bars: [...mine.bars.slice(0, 15), ...theirs.bars.slice(15)] };
+      expect(said(mergePiecesMaybe(piece, mine, theirs))).toEqual(said(both));
+    }
+  });
+});
