@@ -69,7 +69,7 @@ export default tseslint.config(
   },
   {
     ...mayNotImport(
-      ['packages/formats/src/**', 'packages/audio/src/**'],
+      ['packages/formats/src/**', 'packages/audio/src/**', 'packages/drawing/src/**'],
       '^(?!\\.|@anchorbeat/core$|papaparse$|saxes$|fflate$|midi-file$)',
       'This package uses the core’s public index and nothing else of ours; add a library here only if it runs everywhere.',
     ),

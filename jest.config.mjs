@@ -7,7 +7,9 @@ export default {
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   testTimeout: 60_000,
   testEnvironment: 'node',
-  moduleNameMapper: { '^@anchorbeat/(core|formats|contract|audio)$': '<rootDir>/packages/$1/src/index.ts' },
+  moduleNameMapper: {
+    '^@anchorbeat/(core|formats|contract|audio|drawing)$': '<rootDir>/packages/$1/src/index.ts',
+  },
   transform: {
     '\\.tsx?$': [
       '@swc/jest',

@@ -1,5 +1,5 @@
 import { hopHeight, type CountOff } from '@anchorbeat/core';
-import { hopPath } from './hopPaths.ts';
+import { hopPath } from '@anchorbeat/drawing';
 
 interface LeadInHop {
   readonly xPx: number;

@@ -3,7 +3,8 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import type { Proof } from '@anchorbeat/core';
 import { useEachFrame } from '../ui/useEachFrame.ts';
-import { beadPoint, type BeatShare } from './beadPlace.ts';
+import type { BeatShare } from '@anchorbeat/drawing';
+import { beadPlace } from './beadPlace.ts';
 import { barDescription, SystemView } from './SystemView.tsx';
 import { EnsembleNotes, NOTES_LANE_PX } from './EnsembleNotes.tsx';
 import { LANE_PX, SectionLanes } from './SectionLanes.tsx';
@@ -294,7 +295,7 @@ function beadPlaceOf(layout: LineLayout, beat: BeatShare) {
   const bar = bars[beat.barIndex - (bars[0]?.barIndex ?? 0)];
   const written = layout.proof.piece.bars[beat.barIndex];
   if (!bar || !written) throw new RangeError(`bar ${beat.barIndex} is not on the line`);
-  const point = beadPoint(bar, beat, pulseOf(written).length);
+  const point = beadPlace(bar, beat, pulseOf(written).length);
   const systemTop = system * systemHeight(layout);
   return { x: gutterOf(layout.proof) + point.x, y: systemTop + BASE_Y + point.y - 10, systemTop };
 }

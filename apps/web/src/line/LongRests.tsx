@@ -1,6 +1,6 @@
 import type { BarGeometry, RestRun } from '@anchorbeat/core';
+import { hopPath } from '@anchorbeat/drawing';
 import type { ReactNode } from 'react';
-import { hopPath } from './hopPaths.ts';
 
 const PLAIN_HEIGHT_PX = 26;
 const MIN_NUMBER_PX = 26;

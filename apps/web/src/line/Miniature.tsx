@@ -1,8 +1,7 @@
 import { asOneHop, systemGeometry } from '@anchorbeat/core';
+import { hopPathsOf, writtenBarSeconds } from '@anchorbeat/drawing';
 import { memo } from 'react';
 import type { Proof } from '@anchorbeat/core';
-import { writtenBarSeconds } from './barPlaces.ts';
-import { hopPathsOf } from './hopPaths.ts';
 import { LongRests } from './LongRests.tsx';
 
 const HEIGHT_PX = 46;

@@ -5,7 +5,7 @@ import {
   type NoteValue,
   type StatedTempo,
 } from '@anchorbeat/core';
-import { DOT_GLYPH, noteGlyph, tupletFigures } from './glyphs.ts';
+import { DOT_GLYPH, noteGlyph, tupletFigures } from '@anchorbeat/drawing';
 
 /** A note value drawn as a note, inline in text; its name is read out. */
 export function Note({ value }: { readonly value: NoteValue }) {

@@ -1,6 +1,6 @@
 import type { RhythmNote } from '@anchorbeat/core';
+import { DOT_GLYPH, noteGlyph, restGlyph, tupletFigures } from '@anchorbeat/drawing';
 import type { ReactNode } from 'react';
-import { DOT_GLYPH, noteGlyph, restGlyph, tupletFigures } from './glyphs.ts';
 
 interface DrawnNote {
   readonly x: number;

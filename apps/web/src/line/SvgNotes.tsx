@@ -1,6 +1,12 @@
 import { formatNumber, type Equivalence, type Meter, type NoteValue, type TempoMark } from '@anchorbeat/core';
-import { DOT_GLYPH, meterGlyphs, noteGlyph, tupletFigures } from './glyphs.ts';
-import { placedParts, rampWords } from './signShapes.ts';
+import {
+  DOT_GLYPH,
+  meterGlyphs,
+  noteGlyph,
+  placedParts,
+  rampWords,
+  tupletFigures,
+} from '@anchorbeat/drawing';
 
 /** One note inside an SVG text run: the glyph, its dots, and a small tuplet figure above. */
 function NoteSpan({ value, size }: { readonly value: NoteValue; readonly size: number }) {

@@ -11,16 +11,15 @@ import {
   type Piece,
   type Seam,
 } from '@anchorbeat/core';
+import { hopPath, hopPathsOf, placeSigns, SIGN_LANE_Y, TEMPO_SIZE } from '@anchorbeat/drawing';
 import { memo, type ReactNode } from 'react';
 import { hasRoomForNotes } from './BarRhythm.tsx';
 import { FindingMarks } from './FindingMarks.tsx';
 import { HoldBowls } from './HoldBowls.tsx';
-import { hopPath, hopPathsOf } from './hopPaths.ts';
 import { LongRests } from './LongRests.tsx';
 import { RampWedges } from './RampWedges.tsx';
 import { RhythmNotes } from './RhythmNotes.tsx';
 import { RouteMarks } from './RouteMarks.tsx';
-import { placeSigns, SIGN_LANE_Y, TEMPO_SIZE } from './signs.ts';
 import { SvgEquivalence, SvgMeter, SvgTempoMark } from './SvgNotes.tsx';
 
 const NUMERAL_Y = 19;

@@ -1,7 +1,7 @@
 import { useCallback } from 'react';
 import type { Proof } from '@anchorbeat/core';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import type { BeatShare } from './beadPlace.ts';
+import type { BeatShare } from '@anchorbeat/drawing';
 
 /** What the bead is on. While counting off it waits where the entry will be. */
 export function useBeatNow(proof: Proof): () => BeatShare | null {

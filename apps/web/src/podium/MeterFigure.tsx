@@ -1,5 +1,5 @@
 import { formatMeter, type Meter } from '@anchorbeat/core';
-import { meterWidth } from '../line/signShapes.ts';
+import { meterWidth } from '@anchorbeat/drawing';
 import { SvgMeter } from '../line/SvgNotes.tsx';
 
 const SIZE_PX = 132;

@@ -5,11 +5,11 @@ import {
   type CountOff,
   type LineScale,
 } from '@anchorbeat/core';
+import { pointOnHop } from '@anchorbeat/drawing';
 import { useMemo, useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Proof } from '@anchorbeat/core';
-import { beadPoint } from '../line/beadPlace.ts';
-import { pointOnHop } from '../line/hopPaths.ts';
+import { beadPlace } from '../line/beadPlace.ts';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
@@ -156,7 +156,7 @@ function PodiumBead({ bars, leadIn }: PodiumBeadProps) {
     const written = bar && piece.bars[bar.barIndex];
     const point =
       moment?.phase === 'bar' && bar && written
-        ? beadPoint(bar, moment, pulseOf(written).length)
+        ? beadPlace(bar, moment, pulseOf(written).length)
         : hop && moment && pointOnHop(hop, Math.max(0, moment.share));
     bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
     if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);

@@ -1,7 +1,7 @@
 import { performedGeometry, pulseOf, type BarGeometry, type LineScale, type Seam } from '@anchorbeat/core';
 import { useRef, type ReactNode } from 'react';
 import type { Proof } from '@anchorbeat/core';
-import { beadPoint } from '../line/beadPlace.ts';
+import { beadPlace } from '../line/beadPlace.ts';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
@@ -73,7 +73,7 @@ export function Bead({ proof, bars }: { readonly proof: Proof; readonly bars: re
       moment?.phase === 'bar' ? bars.find(({ performed }) => performed === moment.performed) : undefined;
     const written = bar && proof.piece.bars[bar.barIndex];
     const point =
-      moment?.phase === 'bar' && bar && written ? beadPoint(bar, moment, pulseOf(written).length) : null;
+      moment?.phase === 'bar' && bar && written ? beadPlace(bar, moment, pulseOf(written).length) : null;
     bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
     if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
   });

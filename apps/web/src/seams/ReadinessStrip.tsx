@@ -1,9 +1,9 @@
 import { pieceReadinessMaybe, type SeamReadiness } from '@anchorbeat/core';
+import { barPlaces } from '@anchorbeat/drawing';
 import { useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import { barPlaces } from '../line/barPlaces.ts';
 
 const COLUMN_PX = 24;
 

@@ -11,9 +11,9 @@ import {
   type LineScale,
   type Seam,
 } from '@anchorbeat/core';
+import { hopPath } from '@anchorbeat/drawing';
 import { useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
-import { hopPath } from '../line/hopPaths.ts';
 import { SystemView } from '../line/SystemView.tsx';
 import { SvgNote } from '../line/SvgNotes.tsx';
 import { useWidth } from '../line/useWidth.ts';

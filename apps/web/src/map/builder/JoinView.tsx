@@ -1,5 +1,5 @@
 import { hopHeight, noteMilliseconds, type TempoJoin } from '@anchorbeat/core';
-import { hopPath } from '../../line/hopPaths.ts';
+import { hopPath } from '@anchorbeat/drawing';
 import { SvgEquivalence } from '../../line/SvgNotes.tsx';
 
 const WIDTH = 560;

@@ -13,10 +13,10 @@ import {
   type CountOffSettings,
   type Piece,
 } from '@anchorbeat/core';
+import { hopPathsOf } from '@anchorbeat/drawing';
 import { useEffect, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../../piece/PieceLayout.tsx';
-import { hopPathsOf } from '../../line/hopPaths.ts';
 import { LeadIn, leadInHops } from '../../line/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../../store/store.ts';

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import type { BarGeometry, Hop } from '@anchorbeat/core';
-import { beadPoint } from './beadPlace.ts';
+import { beadPoint } from './beadPoint.ts';
 import { hopPath, hopPathsOf, pointOnHop } from './hopPaths.ts';
 
 const hop = (xPx: number, widthPx: number, parts = 2): Hop => ({

@@ -1,0 +1,153 @@
+import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { enter, makePiece, openMap, savedPiece } from './pieces.ts';
+
+/** What may happen to a window at any moment; gives the window that is looked at afterwards. */
+const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) => Promise<Page>>> = {
+  'is closed': async (page, context) => {
+    const next = await context.newPage();
+    await page.close();
+    return next;
+  },
+  'is loaded again': async (page) => {
+    await page.reload();
+    return page;
+  },
+  crashes: async (page, context) => {
+    const next = await context.newPage();
+    const crashed = page.waitForEvent('crash');
+    const devtools = await context.newCDPSession(page);
+    // Nobody answers from a window that is gone.
+    devtools.send('Page.crash').catch(() => undefined);
+    await crashed;
+    return next;
+  },
+  'is duplicated, and the first one closed': async (page) => {
+    const [twin] = await Promise.all([
+      page.waitForEvent('popup'),
+      page.evaluate(() => void window.open(window.location.href)),
+    ]);
+    await expect(twin.getByTestId('save-state')).toHaveText('saved');
+    await enter(twin, 'w', 'written in the twin');
+    await page.close();
+    return twin;
+  },
+  'leaves for another piece and comes back': async (page) => {
+    await page.keyboard.press('Shift+S');
+    await expect(page.getByRole('link', { name: /Harbour/ }).first()).toBeVisible();
+    return page;
+  },
+};
+
+const ROUNDS_EACH = 6;
+const BARS = 12;
+
+for (const [place, [what, happens]] of Object.entries(TROUBLES).entries())
+  test(`whatever was called saved or kept is there again when the window ${what}`, async ({ context }) => {
+    test.setTimeout(180_000);
+    const below = seededBelow(20_261_128 + place);
+    for (let round = 0; round < ROUNDS_EACH; round++) {
+      const page = await context.newPage();
+      const id = await makePiece(page.request, `Trust ${place} ${round}`, [
+        { meter: '4/4' },
+        ...Array.from({ length: BARS - 1 }, () => ({})),
+      ]);
+      await openMap(page, id);
+      await page.keyboard.press('ArrowRight');
+      const promised = await editAtRandom(page, below);
+      const next = await happens(page, context);
+      await next.unroute('**/revisions');
+      await next.goto(`/piece/${id}/map`);
+      await expect(next.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
+      const { piece } = await savedPiece(next.request, id);
+      expect(piece.bars.map(({ note }) => note)).toEqual(expect.arrayContaining([...promised]));
+      await next.close();
+    }
+  });
+
+/** Writes a few words into bars, at times with the server away; gives those that the screen called saved or kept. */
+async function editAtRandom(page: Page, below: (limit: number) => number): Promise<readonly string[]> {
+  let promised: readonly string[] = [];
+  const written: string[] = [];
+  const edits = 1 + below(4);
+  for (let edit = 0; edit < edits; edit++) {
+    if (below(3) === 0) await page.route('**/revisions', (route) => route.abort());
+    const word = `word ${edit}`;
+    await enter(page, 'w', word);
+    await page.keyboard.press('ArrowRight');
+    written.push(word);
+    const state = page.getByTestId('save-state');
+    if (below(2) === 0) await expect(state).toHaveText(/^saved|kept in this window/);
+    if (/^saved|kept in this window/.test((await state.textContent()) ?? '')) promised = [...written];
+  }
+  return promised;
+}
+
+function seededBelow(start: number): (limit: number) => number {
+  let seed = start;
+  return (limit) => (seed = (seed * 48_271) % 2_147_483_647) % limit;
+}
+
+test('with the browser’s storage full and the server away, the screen says so and closing asks', async ({
+  page,
+}) => {
+  const id = await makePiece(page.request, 'No room', [{ meter: '4/4' }, {}]);
+  await page.addInitScript(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+    Storage.prototype.setItem = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+  });
+  await openMap(page, id);
+  await page.route('**/revisions', (route) => route.abort());
+  await enter(page, 'm', '5/8');
+  await expect(page.getByTestId('save-state')).toContainText('no room to keep it: leave this window open');
+  const asked = page.waitForEvent('dialog');
+  await page.close({ runBeforeUnload: true });
+  const dialog = await asked;
+  expect(dialog.type()).toBe('beforeunload');
+  await dialog.dismiss();
+  await page.unroute('**/revisions');
+  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
+  expect((await savedPiece(page.request, id)).piece.bars[0]?.meter).toBe('5/8');
+});
+
+test('where the server has no room the work goes on, and is saved when there is', async ({ page }) => {
+  const id = await makePiece(page.request, 'Disk full', [{ meter: '4/4' }, {}]);
+  await openMap(page, id);
+  await page.route('**/revisions', (route) =>
+    route.fulfill({
+      status: 507,
+      contentType: 'application/problem+json',
+      body: JSON.stringify({ status: 507, code: 'no-room', title: 'The disk is full', detail: 'Make room.' }),
+    }),
+  );
+  await enter(page, 'm', '5/8');
+  await expect(page.getByTestId('save-state')).toContainText('Not saved yet, kept in this window');
+  await page.unroute('**/revisions');
+  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
+});
+
+test('a screen that meets an error says so, and another place goes on', async ({ page }) => {
+  const reported = page.waitForRequest('**/api/reports');
+  await page.route('**/api/backups', (route) => route.fulfill({ json: [{ name: 'x', madeAt: 'never' }] }));
+  await page.goto('/backups');
+  await expect(page.getByRole('heading', { name: 'This screen met an error' })).toBeVisible();
+  expect((await reported).postDataJSON()).toMatchObject({ address: '/backups' });
+  await page.keyboard.press('Shift+S');
+  await expect(page.getByRole('button', { name: 'New piece' })).toBeVisible();
+});
+
+test('a backup is made by hand, and going back is asked about first', async ({ page }) => {
+  await page.goto('/');
+  await page.keyboard.press('b');
+  const list = page.getByRole('list', { name: 'Backups, newest first' });
+  await expect(page.getByRole('heading', { name: 'Backups' })).toBeVisible();
+  await page.keyboard.press('n');
+  await expect(list.getByText('made by hand')).not.toHaveCount(0);
+  await list.getByRole('button', { name: 'Go back to it' }).first().click();
+  await expect(page.getByRole('dialog')).toContainText('What is there now is kept as a backup of its own');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});
