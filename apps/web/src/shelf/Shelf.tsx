@@ -32,7 +32,7 @@ export function Shelf() {
     noKeyboard: true,
   });
   const ensemble = ensembles.data?.[0];
-  const acts = useShelfActs(pieces.data ?? [], ensemble !== undefined, {
+  const acts = useShelfActs(pieces.data ?? [], {
     make: () => setMaking(true),
     name: () => setNaming(true),
     open: drop.open,
@@ -93,11 +93,10 @@ interface ShelfDoes {
 /** What can be done on the shelf, the first nine pieces by their place among it. */
 function useShelfActs(
   pieces: readonly PieceResponse[],
-  hasEnsemble: boolean,
   does: ShelfDoes,
 ): Readonly<Record<keyof ShelfDoes | 'backups', Act>> {
   const navigate = useNavigate();
-  const shelf = { group: 'Shelf', may: hasEnsemble };
+  const shelf = { group: 'Shelf' };
   const acts = {
     backups: {
       id: 'shelf.backups',
