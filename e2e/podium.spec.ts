@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import type { RunResponse } from '@anchorbeat/contract';
 import { makePiece, openMap } from './pieces.ts';
 import { audioGoesOn, listenToSounds, soundsOf } from './sound.ts';
 
@@ -160,4 +161,37 @@ test('the note on hearing is said once', async ({ page }) => {
   await page.reload();
   await expect(page.getByTestId('big-beat')).toBeVisible();
   await expect(page.getByText('With headphones: start quiet')).toHaveCount(0);
+});
+
+test('a run from the podium is in the log, with the bars that were heard whole', async ({ page }) => {
+  const id = await makePiece(page.request, 'Logged', quick(8));
+  await openMap(page, id);
+  await page.keyboard.press('Shift+P');
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  const logged = page.waitForResponse(
+    (answer) => answer.url().includes('/runs/') && answer.request().method() === 'PUT',
+  );
+  await page.keyboard.press('Space');
+  await expect(page.getByText('count me in')).toHaveCount(0);
+  await expect(page.getByText('count me in')).toBeVisible({ timeout: 20_000 });
+  expect((await logged).ok()).toBe(true);
+  const runs = (await (await page.request.get(`/api/pieces/${id}/runs`)).json()) as RunResponse[];
+  expect(runs).toMatchObject([{ placeKind: 'bars', barIndex: 0, bars: 8, percent: 100, mark: null }]);
+});
+
+test('on every screen the sheet of keys finds an act by its words and does it', async ({ page }) => {
+  const id = await makePiece(page.request, 'Sheet', quick(4));
+  for (const [screen, words, seen] of [
+    ['map', 'work out', page.getByLabel('Note after')],
+    ['seams', 'ladder', page.getByText('rung', { exact: false }).first()],
+    ['handout', 'shelf', page.getByRole('button', { name: /New piece/ })],
+  ] as const) {
+    await page.goto(`/piece/${id}/${screen}`);
+    await expect(page.locator('nav')).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Sheet' }).first()).toBeVisible();
+    await page.keyboard.press('?');
+    await page.getByLabel('Find').fill(words);
+    await page.keyboard.press('Enter');
+    await expect(seen).toBeVisible();
+  }
 });

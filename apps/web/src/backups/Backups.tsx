@@ -16,7 +16,7 @@ import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 
-const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'short' });
+const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short' });
 
 const REASONS: Readonly<Record<BackupResponse['reason'], string>> = {
   daily: 'made by itself, once a day',
@@ -41,8 +41,8 @@ export function Backups() {
   };
   useActs('screen', [act]);
   return (
-    <main className="h-full overflow-y-auto px-8 py-7">
-      <header className="flex items-baseline gap-4">
+    <main className="h-full overflow-y-auto px-5 py-7 sm:px-8">
+      <header className="flex flex-wrap items-baseline gap-x-4 gap-y-3">
         <h1 className="text-4xl font-bold">Backups</h1>
         <span className="ml-auto">
           <ActButton act={act} filled />
@@ -57,7 +57,7 @@ export function Backups() {
       <ul className="mt-5 max-w-4xl" aria-label="Backups, newest first">
         {backups?.map((backup) => (
           <li key={backup.name} className="flex flex-wrap items-center gap-4 border-b border-faint py-2.5">
-            <span className="numeral min-w-80 text-lg font-semibold">
+            <span className="numeral basis-full text-lg sm:basis-80 font-semibold">
               {WHEN.format(new Date(backup.madeAt))}
             </span>
             <span className="flex-1 text-quiet">{REASONS[backup.reason]}</span>

@@ -39,7 +39,7 @@ export function MapHints({ piece, span, acts }: MapHintsProps) {
     <div className="grid gap-1.5">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <ActButton act={acts.run} filled />
-        {hints([...MUSIC.map((kind) => acts.entries[kind]), acts.builder, acts.drill])}
+        {hints([...MUSIC.map((kind) => acts.entries[kind]), acts.builder])}
       </div>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <span className="numeral font-semibold">{upperFirst(spanName(piece, span))}</span>
@@ -48,7 +48,7 @@ export function MapHints({ piece, span, acts }: MapHintsProps) {
       </div>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <PanelHints acts={acts.panels} />
-        {hints([acts.closer, acts.farther, { ...sheet, label: 'all keys' }])}
+        {hints([acts.drill, acts.closer, acts.farther, { ...sheet, label: 'all keys' }])}
         {lastSays && (
           <span className="min-w-0 flex-1 truncate text-[0.85rem] text-quiet">{upperFirst(lastSays)}</span>
         )}

@@ -23,7 +23,7 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
     </span>
   );
   return (
-    <footer className="flex flex-wrap items-center gap-x-6 gap-y-1 pb-4 text-[1.4rem] text-quiet">
+    <footer className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-4 text-[1.4rem] text-quiet">
       {typed !== null ? (
         <span>
           go to <b className="numeral text-[1.7rem] text-entry">{typed || '…'}</b> <Cap shown="enter" />
@@ -41,7 +41,7 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
         <>
           {key('run', 'count me in')}
           {key('onward', 'from there')}
-          {key('place', 'bar or mark')}
+          {key('place', 'bar')}
           {tempo}
           {key('loop', 'loop')}
           {key('fade', 'fade')}

@@ -41,9 +41,9 @@ export function Shelf() {
   return (
     <main
       {...drop.getRootProps({ role: 'main', tabIndex: -1 })}
-      className="h-full overflow-y-auto px-8 py-7 outline-none"
+      className="h-full overflow-y-auto px-5 py-7 outline-none sm:px-8"
     >
-      <header className="flex items-baseline gap-4">
+      <header className="flex flex-wrap items-baseline gap-x-4 gap-y-3">
         <h1 className="text-4xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
         <span className="ml-auto">
           <ActHint act={acts.name} />
@@ -135,11 +135,11 @@ function ShelfRow({ response, keyName }: { readonly response: PieceResponse; rea
   return (
     <li className="border-b border-faint">
       <Link to={`/piece/${response.id}/map`} className="group block rounded-lg px-2 py-3 hover:bg-raised">
-        <div className="flex items-baseline gap-3">
+        <div className="flex flex-wrap items-baseline gap-x-3">
           {keyName && <kbd className="numeral w-5 text-quiet">{keyName}</kbd>}
           <h2 className="text-2xl font-bold">{response.piece.title}</h2>
-          <span className="text-quiet">{response.piece.subtitle}</span>
-          <span className="ml-auto text-quiet">{proof && summary(proof)}</span>
+          <span className="text-quiet max-sm:ml-8">{response.piece.subtitle}</span>
+          <span className="ml-auto text-quiet max-sm:ml-8">{proof && summary(proof)}</span>
         </div>
         <div ref={holder} className="ml-8 mt-1 h-[46px]">
           {proof && width > 0 && <Miniature proof={proof} width={width} />}
