@@ -14,7 +14,7 @@ import { ensureEnsemble, seedDemo } from './demo/seed.ts';
 import { takeInBodies } from './http/bodies.ts';
 import { methodsByPath } from './http/routes.ts';
 import { secure } from './http/secure.ts';
-import { endConnections } from './http/stopping.ts';
+import { watchConnections } from './http/stopping.ts';
 import { fileLogger, NestPinoLogger } from './log/logger.ts';
 import { openApiDocument } from './openApi.ts';
 import { ProblemFilter } from './problems/problemFilter.ts';
@@ -49,10 +49,11 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     if (!isNew && pendingMigrations > 0) await backUp(dataFolder, 'before-migration');
     const app = await openedApp(options, isNew);
     markFolder(dataFolder);
+    const endConnections = watchConnections(app.getHttpServer());
     return {
       url: await app.getUrl(),
       close: async () => {
-        await endConnections(app.getHttpServer());
+        await endConnections();
         await app.close();
         folder.release();
       },

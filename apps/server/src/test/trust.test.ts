@@ -37,7 +37,7 @@ describe('what is sent is bounded before it is made anything of', () => {
     const answer = await sent(`{"piece":${'['.repeat(count)}`).expect(400);
     expect(detailOf(answer)).toContain('nested deeper');
     await server.http.get('/api/health').expect(200);
-    expect(performance.now() - began).toBeLessThan(3000);
+    expect(performance.now() - began).toBeLessThan(8000);
   });
 
   test('brackets inside a text are no depth', async () => {
@@ -72,7 +72,7 @@ describe('what is sent is bounded before it is made anything of', () => {
       .send(Buffer.from(`meter\n${'4/4\n'.repeat(300_000)}`))
       .expect(422);
     expect(detailOf(answer)).toContain('more rows than');
-    expect(performance.now() - began).toBeLessThan(5000);
+    expect(performance.now() - began).toBeLessThan(10_000);
   });
 });
 
@@ -198,7 +198,7 @@ describe('stopping', () => {
     const sockets = await Promise.all([idleSocket(ending.url), idleSocket(ending.url)]);
     sockets[1].write('GET /api/health HTTP/1.1\r\nHost: localhost\r\n\r\n');
     await new Promise((resolve) => sockets[1].once('data', resolve));
-    expect(await ending.stop()).toBeLessThan(5000);
+    expect(await ending.stop()).toBeLessThan(3000);
     await ending.close();
   });
 });
