@@ -1,6 +1,10 @@
 export { barPlaces, writtenBarSeconds } from './barPlaces.ts';
 export { beadPoint, type BeatShare } from './beadPoint.ts';
+export { drawnRests } from './drawnRests.ts';
 export { DOT_GLYPH, meterGlyphs, noteGlyph, restGlyph, tupletFigures } from './glyphs.ts';
 export { hopPath, hopPathsOf, pointOnHop } from './hopPaths.ts';
+export { leadInHops, type LeadInHop } from './leadInHops.ts';
+export { placeHolds } from './placeHolds.ts';
+export { rampWedgePaths } from './rampWedges.ts';
 export { meterWidth, placedParts, rampWords } from './signShapes.ts';
 export { placeSigns, SIGN_LANE_Y, TEMPO_SIZE } from './signs.ts';

@@ -1,30 +1,16 @@
-import { barLength, formatHoldLength, toNumber, type BarGeometry, type Piece } from '@anchorbeat/core';
-import type { ReactNode } from 'react';
+import type { BarGeometry, Piece } from '@anchorbeat/core';
+import { placeHolds } from '@anchorbeat/drawing';
 
-/** Where a hold stands its landing opens into a bowl, with its length in words; a breath is a comma above. */
-export function HoldBowls({
-  piece,
-  bars,
-}: {
+interface HoldBowlsProps {
   readonly piece: Piece;
   readonly bars: readonly BarGeometry[];
-}): ReactNode {
-  return bars.flatMap((drawn, drawnAt) => {
-    const bar = piece.bars[drawn.barIndex]!;
-    return (bar.holds ?? []).map((hold, index) => {
-      const share = toNumber(hold.atWholes) / toNumber(barLength(bar));
-      const hop = drawn.hops.findLast(
-        (candidate) => candidate.xPx <= drawn.xPx + share * drawn.widthPx + 1e-6,
-      );
-      const x = hop?.xPx ?? drawn.xPx;
-      const key = `${drawnAt} ${index}`;
-      return hold.kind === 'breath' ? (
-        <Breath key={key} x={drawn.xPx + drawn.widthPx - 10} />
-      ) : (
-        <Bowl key={key} x={x} words={formatHoldLength(hold.length)} />
-      );
-    });
-  });
+}
+
+/** Where a hold stands its landing opens into a bowl, with its length in words; a breath is a comma above. */
+export function HoldBowls({ piece, bars }: HoldBowlsProps) {
+  return placeHolds(piece, bars).map(({ kind, x, words }, index) =>
+    kind === 'breath' ? <Breath key={index} x={x} /> : <Bowl key={index} x={x} words={words} />,
+  );
 }
 
 function Bowl({ x, words }: { readonly x: number; readonly words: string }) {

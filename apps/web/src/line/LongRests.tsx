@@ -1,16 +1,9 @@
-import type { BarGeometry, RestRun } from '@anchorbeat/core';
-import { hopPath } from '@anchorbeat/drawing';
+import type { BarGeometry } from '@anchorbeat/core';
+import { drawnRests, hopPath } from '@anchorbeat/drawing';
 import type { ReactNode } from 'react';
 
 const PLAIN_HEIGHT_PX = 26;
 const MIN_NUMBER_PX = 26;
-
-interface DrawnRest {
-  readonly run: RestRun;
-  readonly xPx: number;
-  readonly widthPx: number;
-  readonly firstBar: number;
-}
 
 interface LongRestsProps {
   readonly bars: readonly BarGeometry[];
@@ -54,19 +47,4 @@ export function LongRests({ bars, small }: LongRestsProps): ReactNode {
       </g>
     );
   });
-}
-
-/** The stretches of each long rest that stand next to each other in what is drawn. */
-function drawnRests(bars: readonly BarGeometry[]): readonly DrawnRest[] {
-  const drawn: DrawnRest[] = [];
-  let before: BarGeometry | undefined;
-  for (const bar of bars) {
-    const last = drawn.at(-1);
-    const goesOn = bar.restRun && before?.restRun === bar.restRun && before.barIndex + 1 === bar.barIndex;
-    if (last && goesOn) drawn[drawn.length - 1] = { ...last, widthPx: bar.xPx + bar.widthPx - last.xPx };
-    else if (bar.restRun)
-      drawn.push({ run: bar.restRun, xPx: bar.xPx, widthPx: bar.widthPx, firstBar: bar.barIndex });
-    before = bar;
-  }
-  return drawn;
 }

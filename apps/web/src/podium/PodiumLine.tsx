@@ -5,7 +5,7 @@ import {
   type CountOff,
   type LineScale,
 } from '@anchorbeat/core';
-import { pointOnHop } from '@anchorbeat/drawing';
+import { leadInHops, pointOnHop } from '@anchorbeat/drawing';
 import { useMemo, useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Proof } from '@anchorbeat/core';
@@ -16,7 +16,7 @@ import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
-import { LeadIn, leadInHops } from '../line/LeadIn.tsx';
+import { LeadIn } from '../line/LeadIn.tsx';
 
 const MAGNIFIED = 1.85;
 const PIXELS_PER_SECOND = 108;

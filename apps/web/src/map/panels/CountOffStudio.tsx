@@ -13,11 +13,11 @@ import {
   type CountOffSettings,
   type Piece,
 } from '@anchorbeat/core';
-import { hopPathsOf } from '@anchorbeat/drawing';
+import { leadInHops, hopPathsOf } from '@anchorbeat/drawing';
 import { useEffect, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../../piece/PieceLayout.tsx';
-import { LeadIn, leadInHops } from '../../line/LeadIn.tsx';
+import { LeadIn } from '../../line/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
