@@ -180,15 +180,15 @@ test('a run from the podium is in the log, with the bars that were heard whole',
 });
 
 test('on every screen the sheet of keys finds an act by its words and does it', async ({ page }) => {
-  const id = await makePiece(page.request, 'Sheet', quick(4));
+  const id = await makePiece(page.request, 'Sheet', quick(4, { 2: { meter: '3/4' } }));
   for (const [screen, words, seen] of [
-    ['map', 'work out', page.getByLabel('Note after')],
-    ['seams', 'ladder', page.getByText('rung', { exact: false }).first()],
+    ['map', 'work out', page.getByRole('textbox', { name: 'Note after' })],
+    ['seams', 'ladder', page.getByText(/Rung 1 of/)],
     ['handout', 'shelf', page.getByRole('button', { name: /New piece/ })],
   ] as const) {
     await page.goto(`/piece/${id}/${screen}`);
     await expect(page.locator('nav')).toBeVisible();
-    await expect(page.getByRole('heading', { name: 'Sheet' }).first()).toBeVisible();
+    await expect(page.getByText('Sheet', { exact: true }).first()).toBeVisible();
     await page.keyboard.press('?');
     await page.getByLabel('Find').fill(words);
     await page.keyboard.press('Enter');

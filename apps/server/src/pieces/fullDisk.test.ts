@@ -98,7 +98,7 @@ test('over two hundred rounds of full disk, kill and stop, mixed at random, noth
       }
       if (below(2) === 0) disk.giveRoom();
       // Starting again is what takes the time.
-      switch (below(10)) {
+      switch (below(16)) {
         case 0: {
           const under = save(server, told);
           await server.kill();

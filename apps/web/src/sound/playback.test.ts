@@ -93,6 +93,7 @@ describe('playback', () => {
     expect(transport()).toMatchObject({ status: 'running', performed: 1, beatIndex: 1 });
     pass(20);
     expect(transport()).toMatchObject({ status: 'stopped', run: null });
+    expect(logged()).toMatchObject({ barIndex: 1, bars: proof.piece.bars.length - 1, mark: null });
     const clicks = allClicks(proof, runFrom(proof, 1));
     const start = 5 + START_DELAY_SECONDS;
     expect(heard().map(({ whenSeconds }) => Math.round((whenSeconds - start) * 44_100))).toEqual(

@@ -93,7 +93,9 @@ export class Playback {
         const called: RunCommand = { ...start, call: { word: call, lengthSeconds: CALL_SECONDS } };
         sounding.state = runAfter(proof, readyRun(wanted), called);
       }
-      await player.start(soundsOf(proof, planOf(sounding)), { onEnd: () => this.stop() });
+      await player.start(soundsOf(proof, planOf(sounding)), {
+        onEnd: () => this.end(planOf(sounding).lengthSeconds),
+      });
     } catch (error) {
       this.stop();
       throw new Error('This browser gives no sound: check its sound permission for this page', {
@@ -119,9 +121,13 @@ export class Playback {
 
   /** Silences at once; the run that sounded has ended. Nothing happens where none did. */
   stop(): void {
+    this.end(this.player?.runSecondsMaybe() ?? 0);
+  }
+
+  /** A run that came to its own end is over in the player already: how much was heard of it is told, not asked. */
+  private end(runSeconds: number): void {
     this.endFollowing();
     const { sounding } = this;
-    const runSeconds = this.player?.runSecondsMaybe() ?? 0;
     this.player?.stop();
     this.sounding = null;
     if (this.store.getState().transport.run === null) return;
