@@ -59,10 +59,11 @@ class BackupsService implements OnApplicationShutdown {
   async restore(name: string): Promise<BackupResponse[]> {
     const backup = listBackups(this.dataFolder).find((known) => known.name === name);
     if (!backup) throw notFound('backup');
-    await backUp(this.dataFolder, 'before-restore');
-    await this.writer.alone((handle) =>
-      restoreRows(handle, join(this.dataFolder, BACKUP_FOLDER, backup.name)),
-    );
+    // Nobody saves between the two: what was acknowledged is in what is kept.
+    await this.writer.alone(async (handle) => {
+      await backUp(this.dataFolder, 'before-restore', backup.name);
+      await restoreRows(handle, join(this.dataFolder, BACKUP_FOLDER, backup.name));
+    });
     return this.list();
   }
 

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { afterEach, describe, expect, test } from '@jest/globals';
 import type { BackupResponse, EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
 import Database from 'better-sqlite3';
+import { documentOf } from '../test/documentOf.ts';
 import { refusedStart, startTestServer, type TestServer } from '../test/testServer.ts';
 import { backupName, outdatedBackups, type BackupFile, type BackupReason } from './backupFiles.ts';
 import { backUp, copyDatabase } from './copyDatabase.ts';
@@ -40,13 +41,6 @@ test('those made by hand or before a change do not push out the daily ones, and 
   const gone = outdatedBackups([backupAt(0), ...others]);
   expect(gone).toHaveLength(4);
   expect(gone.every(({ reason }) => reason !== 'daily')).toBe(true);
-});
-
-const documentOf = (title: string) => ({
-  format: 'anchorbeat-piece',
-  version: 1,
-  title,
-  bars: [{ meter: '4/4' }],
 });
 
 describe('a server and its data', () => {
@@ -122,6 +116,31 @@ describe('a server and its data', () => {
     await makePiece(server, 'After');
     expect(await titles(server)).toEqual(['After', 'New', 'Old']);
     await server.http.post('/api/backups/..%2f..%2fanchorbeat.sqlite/restore').expect(404);
+  });
+
+  test('the oldest that is kept can be gone back to, and is still there afterwards', async () => {
+    const server = await start();
+    await makePiece(server, 'First');
+    const oldest = await backUp(server.dataFolder, 'by-hand');
+    await makePiece(server, 'Later');
+    for (let each = 1; each < 10; each++) await backUp(server.dataFolder, 'by-hand');
+    const { body } = await server.http.post(`/api/backups/${oldest}/restore`).expect(200);
+    expect((body as BackupResponse[]).map(({ name }) => name)).toContain(oldest);
+    expect(await titles(server)).toEqual(['First']);
+  });
+
+  test('what was acknowledged while a backup was gone back to is in it, or in what was kept', async () => {
+    const server = await start();
+    const name = await backUp(server.dataFolder, 'by-hand');
+    const wanted = Array.from({ length: 40 }, (_, at) => `During ${at}`);
+    const [{ body }] = await Promise.all([
+      server.http.post(`/api/backups/${name}/restore`).expect(200),
+      ...wanted.map((title) => makePiece(server, title)),
+    ]);
+    const now = await titles(server);
+    const before = (body as BackupResponse[]).find(({ reason }) => reason === 'before-restore')!;
+    await server.http.post(`/api/backups/${before.name}/restore`).expect(200);
+    expect([...new Set([...now, ...(await titles(server))])].sort()).toEqual([...wanted].sort());
   });
 
   test('from the command line a backup comes back into the folder, also in place of a damaged database', async () => {

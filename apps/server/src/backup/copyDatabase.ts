@@ -35,12 +35,15 @@ function mustBeWhole(file: string): void {
   }
 }
 
-/** Makes a backup of a data folder in it, lets go of those that are outdated, and gives the new one's name. */
-export async function backUp(dataFolder: string, reason: BackupReason, now = new Date()): Promise<string> {
-  const name = freeName(dataFolder, now, reason);
+/**
+ * Makes a backup of a data folder in it, lets go of those that are outdated, and gives the new one's name. One that is about
+ * to be gone back to, by its name, is spared.
+ */
+export async function backUp(dataFolder: string, reason: BackupReason, spared?: string): Promise<string> {
+  const name = freeName(dataFolder, new Date(), reason);
   await copyDatabase(join(dataFolder, DATABASE_NAME), join(dataFolder, BACKUP_FOLDER, name));
   for (const outdated of outdatedBackups(listBackups(dataFolder)))
-    rmSync(join(dataFolder, BACKUP_FOLDER, outdated.name), { force: true });
+    if (outdated.name !== spared) rmSync(join(dataFolder, BACKUP_FOLDER, outdated.name), { force: true });
   return name;
 }
 

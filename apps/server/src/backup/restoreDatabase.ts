@@ -1,6 +1,6 @@
 import { copyFileSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import SqliteDatabase, { type Database } from 'better-sqlite3';
 import { DataSource } from 'typeorm';
 import {
@@ -76,7 +76,7 @@ export async function restoreFolder(dataFolder: string, backupFile: string): Pro
       );
     });
     const database = join(dataFolder, DATABASE_NAME);
-    if (existsSync(database)) await setAside(dataFolder, database);
+    if (existsSync(database)) await setAside(dataFolder, database, basename(backupFile));
     await copyDatabase(copy, database);
     markFolder(dataFolder);
   } finally {
@@ -85,9 +85,9 @@ export async function restoreFolder(dataFolder: string, backupFile: string): Pro
   }
 }
 
-async function setAside(dataFolder: string, database: string): Promise<void> {
+async function setAside(dataFolder: string, database: string, spared: string): Promise<void> {
   const stamp = new Date().toISOString().replaceAll(/[:.]/g, '-');
-  await backUp(dataFolder, 'before-restore').catch(() => undefined);
+  await backUp(dataFolder, 'before-restore', spared).catch(() => undefined);
   for (const ending of ['', '-wal', '-shm'])
     if (existsSync(`${database}${ending}`))
       renameSync(`${database}${ending}`, `${database}.${stamp}${ending}`);

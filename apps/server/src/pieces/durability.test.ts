@@ -3,14 +3,8 @@ import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import type { EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
 import Database from 'better-sqlite3';
+import { documentOf } from '../test/documentOf.ts';
 import { startTestServer, type TestServer } from '../test/testServer.ts';
-
-const document = (title: string) => ({
-  format: 'anchorbeat-piece',
-  version: 1,
-  title,
-  bars: [{ meter: '4/4' }],
-});
 
 test.each([400, 550, 700])(
   'a kill %i ms into a burst of saves loses nothing that was acknowledged',
@@ -43,7 +37,7 @@ async function newPieces({ http }: TestServer, count: number): Promise<string[]>
   for (const id of ids) {
     await http
       .post('/api/pieces')
-      .send({ id, ensembleId: ensemble!.id, piece: document('Burst') })
+      .send({ id, ensembleId: ensemble!.id, piece: documentOf('Burst') })
       .expect(201);
   }
   return ids;
@@ -56,7 +50,11 @@ async function saveUntilRefused(
   acknowledged: Map<string, number>,
 ): Promise<void> {
   for (let revision = 1; ; revision++) {
-    const save = { id: randomUUID(), basedOnRevision: revision, piece: document(`Revision ${revision + 1}`) };
+    const save = {
+      id: randomUUID(),
+      basedOnRevision: revision,
+      piece: documentOf(`Revision ${revision + 1}`),
+    };
     const answer = await http
       .post(`/api/pieces/${id}/revisions`)
       .send(save)

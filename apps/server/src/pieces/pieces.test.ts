@@ -1,14 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { EnsembleResponse, PieceResponse, RevisionResponse } from '@anchorbeat/contract';
+import { documentOf } from '../test/documentOf.ts';
 import { startTestServer, type TestServer } from '../test/testServer.ts';
-
-const document = (title: string, bars: unknown[] = [{ meter: '4/4' }]) => ({
-  format: 'anchorbeat-piece',
-  version: 1,
-  title,
-  bars,
-});
 
 let server: TestServer;
 let ensembleId: string;
@@ -25,7 +19,7 @@ async function newPiece(title = 'Piece'): Promise<string> {
   const id = randomUUID();
   await server.http
     .post('/api/pieces')
-    .send({ id, ensembleId, piece: document(title) })
+    .send({ id, ensembleId, piece: documentOf(title) })
     .expect(201);
   return id;
 }
@@ -49,8 +43,8 @@ test('an ensemble keeps its name, place and sections, and refuses what is none',
 describe('revisions', () => {
   test('follow one another, and every one stays', async () => {
     const id = await newPiece();
-    await save(id, 1, document('Two'), { edits: ['Title is now Two'] }).expect(201);
-    await save(id, 2, document('Three')).expect(201);
+    await save(id, 1, documentOf('Two'), { edits: ['Title is now Two'] }).expect(201);
+    await save(id, 2, documentOf('Three')).expect(201);
     const { body } = await server.http.get(`/api/pieces/${id}`).expect(200);
     expect(body).toMatchObject({ revision: 3, piece: { title: 'Three' } });
     const { body: history } = await server.http.get(`/api/pieces/${id}/revisions`).expect(200);
@@ -65,8 +59,8 @@ describe('revisions', () => {
 
   test('a stale one is refused with what differs, and nothing is lost', async () => {
     const id = await newPiece();
-    await save(id, 1, document('Piece', [{ meter: '4/4' }, { meter: '7/8' }])).expect(201);
-    const { body } = await save(id, 1, document('Mine'))
+    await save(id, 1, documentOf('Piece', [{ meter: '4/4' }, { meter: '7/8' }])).expect(201);
+    const { body } = await save(id, 1, documentOf('Mine'))
       .expect(409)
       .expect('content-type', /problem\+json/);
     expect(body).toMatchObject({
@@ -74,7 +68,7 @@ describe('revisions', () => {
       currentRevision: 2,
       differences: ['1 bar added at bar 2'],
     });
-    await save(id, 2, document('Mine')).expect(201);
+    await save(id, 2, documentOf('Mine')).expect(201);
     const { body: theirs } = await server.http.get(`/api/pieces/${id}/revisions/2`).expect(200);
     expect((theirs as PieceResponse).piece.bars).toHaveLength(2);
   });
@@ -82,7 +76,7 @@ describe('revisions', () => {
   test('of twenty saves at once from the same revision exactly one wins', async () => {
     const id = await newPiece();
     const answers = await Promise.all(
-      Array.from({ length: 20 }, (_, n) => save(id, 1, document(`Racer ${n}`))),
+      Array.from({ length: 20 }, (_, n) => save(id, 1, documentOf(`Racer ${n}`))),
     );
     expect(answers.map((answer) => answer.status).sort()).toEqual([201, ...Array<number>(19).fill(409)]);
     expect((await server.http.get(`/api/pieces/${id}/revisions`)).body).toHaveLength(2);
@@ -90,14 +84,14 @@ describe('revisions', () => {
 
   test('the same save sent twice is saved once', async () => {
     const id = await newPiece();
-    const again = { id: randomUUID(), basedOnRevision: 1, piece: document('Again') };
+    const again = { id: randomUUID(), basedOnRevision: 1, piece: documentOf('Again') };
     const first = await server.http.post(`/api/pieces/${id}/revisions`).send(again).expect(201);
     const second = await server.http.post(`/api/pieces/${id}/revisions`).send(again).expect(201);
     expect(second.body).toEqual(first.body);
   });
 
   test('a save from the future is refused', async () => {
-    const { body } = await save(await newPiece(), 7, document('Ahead')).expect(422);
+    const { body } = await save(await newPiece(), 7, documentOf('Ahead')).expect(422);
     expect((body as { detail: string }).detail).toContain('newest is 1');
   });
 });
@@ -106,16 +100,16 @@ describe('bad input gets a clear problem and saves nothing', () => {
   const cases: ReadonlyArray<
     readonly [name: string, send: (id: string) => ReturnType<typeof save>, status: number, detail: string]
   > = [
-    ['meter 7/0', (id) => save(id, 1, document('x', [{ meter: '7/0' }])), 422, 'Bar 1: 7/0 has no unit'],
+    ['meter 7/0', (id) => save(id, 1, documentOf('x', [{ meter: '7/0' }])), 422, 'Bar 1: 7/0 has no unit'],
     [
       'grouping that does not sum',
-      (id) => save(id, 1, document('x', [{ meter: '4/4' }, { meter: '7/8 as 2+2' }])),
+      (id) => save(id, 1, documentOf('x', [{ meter: '4/4' }, { meter: '7/8 as 2+2' }])),
       422,
       'Bar 2: The grouping',
     ],
     [
       'tempo of -3',
-      (id) => save(id, 1, document('x', [{ meter: '4/4', tempo: [{ tempo: 'quarter = -3' }] }])),
+      (id) => save(id, 1, documentOf('x', [{ meter: '4/4', tempo: [{ tempo: 'quarter = -3' }] }])),
       422,
       'cannot be played',
     ],
@@ -125,7 +119,7 @@ describe('bad input gets a clear problem and saves nothing', () => {
         save(
           id,
           1,
-          document(
+          documentOf(
             'x',
             Array.from({ length: 20_000 }, () => ({ meter: '4/4' })),
           ),
@@ -135,18 +129,18 @@ describe('bad input gets a clear problem and saves nothing', () => {
     ],
     [
       'a field nobody knows',
-      (id) => save(id, 1, document('x'), { colour: 'red' }),
+      (id) => save(id, 1, documentOf('x'), { colour: 'red' }),
       422,
       '"colour" is not a field',
     ],
     ['no piece', (id) => save(id, 1, undefined), 422, 'named fields'],
     [
       'a number as revision text',
-      (id) => save(id, 'one' as unknown as number, document('x')),
+      (id) => save(id, 'one' as unknown as number, documentOf('x')),
       422,
       'basedOnRevision',
     ],
-    ['20 MB', (id) => save(id, 1, document('x'.repeat(20_000_000))), 413, 'at most 16 MB'],
+    ['20 MB', (id) => save(id, 1, documentOf('x'.repeat(20_000_000))), 413, 'at most 16 MB'],
     [
       'broken JSON',
       (id) =>
@@ -157,8 +151,8 @@ describe('bad input gets a clear problem and saves nothing', () => {
       400,
       'does not read as JSON',
     ],
-    ['no such piece', () => save(randomUUID(), 1, document('x')), 404, 'no such piece'],
-    ['not even an id', () => save('nonsense', 1, document('x')), 404, 'nothing at this address'],
+    ['no such piece', () => save(randomUUID(), 1, documentOf('x')), 404, 'no such piece'],
+    ['not even an id', () => save('nonsense', 1, documentOf('x')), 404, 'nothing at this address'],
   ];
 
   test.each(cases)('%s', async (_name, send, status, detail) => {
@@ -182,7 +176,7 @@ describe('bad input gets a clear problem and saves nothing', () => {
 
   test('every wrong field is named with its value and its bar', async () => {
     const bars = [{ meter: '4/4', label: '31' }, { meter: '7/0' }, { tempo: [{ tempo: 'quarter = 0' }] }];
-    const { body } = await save(await newPiece(), 1, document('x', bars)).expect(422);
+    const { body } = await save(await newPiece(), 1, documentOf('x', bars)).expect(422);
     expect((body as { errors: unknown }).errors).toMatchObject([
       { field: 'piece.bars[1].meter', value: '7/0', bar: '32' },
       { field: 'piece.bars[2].tempo[0].tempo', value: 'quarter = 0', bar: '33' },

@@ -3,14 +3,8 @@ import { readFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { EnsembleResponse, ProblemDocument, RevisionResponse } from '@anchorbeat/contract';
+import { documentOf } from './documentOf.ts';
 import { startTestServer, type TestServer } from './testServer.ts';
-
-const documentOf = (title: string, bars: unknown = [{ meter: '4/4' }]) => ({
-  format: 'anchorbeat-piece',
-  version: 1,
-  title,
-  bars,
-});
 
 let server: TestServer;
 let ensembleId: string;
