@@ -13,6 +13,16 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
+    // What is said once in a browser before its first sound has been read here.
+    storageState: {
+      cookies: [],
+      origins: [
+        {
+          origin: `http://127.0.0.1:${PORT}`,
+          localStorage: [{ name: 'anchorbeat.hearingNote', value: '"read"' }],
+        },
+      ],
+    },
     launchOptions: { executablePath: CHROMIUM_PATH, args: CHROMIUM_ARGS },
     trace: 'retain-on-failure',
   },

@@ -76,14 +76,14 @@ test('bars are chosen with the pointer, and everything has its button', async ({
   const bar = (index: number) => page.locator(`[data-bar="${index}"]`);
   await bar(1).click();
   await bar(3).click({ modifiers: ['Shift'] });
-  await expect(page.getByText('Bars 2 to 4', { exact: true })).toBeVisible();
+  await expect(page.getByTestId('bar-strip').getByText('Bars 2 to 4', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'meter', exact: true }).click();
   await page.locator('input').fill('5/8');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Bars 2 to 4 are now 5/8, was 4/4')).toBeVisible();
   await page.getByRole('button', { name: 'undo' }).click();
   await bar(0).dragTo(bar(2));
-  await expect(page.getByText('Bars 1 to 3', { exact: true })).toBeVisible();
+  await expect(page.getByTestId('bar-strip').getByText('Bars 1 to 3', { exact: true })).toBeVisible();
   expect((await savedBars(page, id)).filter((written) => written.meter)).toHaveLength(1);
 });
 

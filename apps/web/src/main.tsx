@@ -3,6 +3,7 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter } from 'react-router';
 import { App } from './app/App.tsx';
+import { watchKeyboard } from './input/shownKeys.ts';
 import { watchErrors } from './app/reportError.ts';
 import { fetchWords } from './sound/fetchWords.ts';
 import { Playback } from './sound/playback.ts';
@@ -15,6 +16,7 @@ import './theme/theme.css';
 
 const playback = new Playback(store, pagePorts(uuid), fetchWords);
 watchErrors();
+watchKeyboard(document.documentElement);
 watchLeaving(store);
 // Whoever closes or leaves the page has stopped; the run goes into the log with the next page at the latest.
 window.addEventListener('pagehide', () => playback.stop());

@@ -129,7 +129,15 @@ export type { CompiledPiece } from './compile/compile.ts';
 export { writtenBar, writtenIndex } from './proof/proof.ts';
 export type { Proof } from './proof/proof.ts';
 
-export { asOneHop, hopHeight, performedGeometry, systemGeometry, systemsOf } from './line/layout.ts';
+export {
+  asOneHop,
+  fullestScale,
+  hopHeight,
+  meanBeatPx,
+  performedGeometry,
+  systemGeometry,
+  systemsOf,
+} from './line/layout.ts';
 export type { BarGeometry, Hop, LineScale, LineSystem, TrueTo } from './line/layout.ts';
 
 export { CHECKS } from './check/checks.ts';

@@ -6,5 +6,7 @@ export { hopPath, hopPathsOf, pointOnHop } from './hopPaths.ts';
 export { leadInHops, type LeadInHop } from './leadInHops.ts';
 export { placeHolds } from './placeHolds.ts';
 export { rampWedgePaths } from './rampWedges.ts';
+export { detailAt, NEAR_ROWS, type Detail, type LineRows } from './lineRows.ts';
 export { meterWidth, placedParts, rampWords } from './signShapes.ts';
-export { placeSigns, SIGN_LANE_Y, TEMPO_SIZE } from './signs.ts';
+export { placeSigns } from './signs.ts';
+export { systemRows, type SystemRows } from './systemRows.ts';

@@ -7,8 +7,8 @@ import {
   type Piece,
   type TempoLaw,
 } from '@anchorbeat/core';
+import type { LineRows } from './lineRows.ts';
 
-const WEDGE_Y = -110;
 const THINNEST_PX = 1.5;
 const THICKEST_PX = 7;
 
@@ -26,6 +26,7 @@ export function rampWedgePaths(
   piece: Piece,
   compiled: CompiledPiece,
   bars: readonly BarGeometry[],
+  { upperY }: Pick<LineRows, 'upperY'>,
 ): readonly string[] {
   return bars.flatMap((bar) => {
     const written = piece.bars[bar.barIndex];
@@ -33,7 +34,7 @@ export function rampWedgePaths(
     const length = toNumber(barLength(written));
     return partsOf(compiled, bar.barIndex, length)
       .filter(({ law, to, from }) => law.kind === 'ramp' && to > from)
-      .map((part) => wedgePath(bar, part, length));
+      .map((part) => wedgePath(bar, part, length, upperY - 2));
   });
 }
 
@@ -51,12 +52,12 @@ function partsOf({ tempoMap }: CompiledPiece, barIndex: number, length: number):
   }));
 }
 
-function wedgePath(bar: BarGeometry, part: WedgePart, length: number): string {
+function wedgePath(bar: BarGeometry, part: WedgePart, length: number, y: number): string {
   const xOf = (at: number) => bar.xPx + (at / length) * bar.widthPx;
   const [x0, x1] = [xOf(part.from), xOf(part.to)];
   const h0 = thickness(part.law, part.into);
   const h1 = thickness(part.law, part.into + part.to - part.from);
-  return `M${x0} ${WEDGE_Y - h0 / 2}L${x1} ${WEDGE_Y - h1 / 2}V${WEDGE_Y + h1 / 2}L${x0} ${WEDGE_Y + h0 / 2}Z`;
+  return `M${x0} ${y - h0 / 2}L${x1} ${y - h1 / 2}V${y + h1 / 2}L${x0} ${y + h0 / 2}Z`;
 }
 
 function thickness(law: TempoLaw, into: number): number {

@@ -7,7 +7,7 @@ import {
   type BarDocument,
   type Proof,
 } from '@anchorbeat/core';
-import { barPlaces, drawnRests, leadInHops, placeHolds, rampWedgePaths } from './index.ts';
+import { barPlaces, drawnRests, leadInHops, NEAR_ROWS, placeHolds, rampWedgePaths } from './index.ts';
 
 const SCALE = { trueTo: 'time', pixelsPerSecond: 100, pixelsPerWhole: 100 } as const;
 
@@ -21,6 +21,8 @@ const drawn = (proof: Proof, firstBar = 0, endBar = proof.piece.bars.length) =>
   systemGeometry(proof, SCALE, { firstBar, endBar, widthPx: 0, shrink: 1 });
 
 describe('wedges over ramps', () => {
+  const wedges = ({ piece, compiled }: Proof, bars: ReturnType<typeof drawn>) =>
+    rampWedgePaths(piece, compiled, bars, NEAR_ROWS);
   /** The heights of a wedge's two ends, in order. */
   const endsOf = (path: string): readonly [number, number] => {
     const [, top0, , top1, bottom1, , bottom0] = (path.match(/-?[\d.]+/g) ?? []).map(Number);
@@ -34,7 +36,7 @@ describe('wedges over ramps', () => {
   );
 
   test('one a bar of the ramp, none outside; each begins as thick as the one before ends', () => {
-    const [first, second, ...more] = rampWedgePaths(proof.piece, proof.compiled, drawn(proof)).map(endsOf);
+    const [first, second, ...more] = wedges(proof, drawn(proof)).map(endsOf);
     expect(more).toEqual([]);
     expect(first![0]).toBeCloseTo(1.5, 6);
     expect(first![1]).toBeCloseTo(second![0], 6);
@@ -42,8 +44,8 @@ describe('wedges over ramps', () => {
   });
 
   test('a system that holds only the second bar of it goes on from where it was', () => {
-    const all = rampWedgePaths(proof.piece, proof.compiled, drawn(proof)).map(endsOf);
-    expect(rampWedgePaths(proof.piece, proof.compiled, drawn(proof, 2)).map(endsOf)).toEqual([all[1]]);
+    const all = wedges(proof, drawn(proof)).map(endsOf);
+    expect(wedges(proof, drawn(proof, 2)).map(endsOf)).toEqual([all[1]]);
   });
 });
 

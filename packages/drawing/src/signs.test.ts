@@ -1,5 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { compilePiece, readPiece, systemGeometry } from '@anchorbeat/core';
+import { NEAR_ROWS } from './lineRows.ts';
 import { placeSigns } from './signs.ts';
 import { meterWidth } from './signShapes.ts';
 
@@ -28,7 +29,7 @@ test('from every distance no meter runs into the next, and none is drawn too sma
     const scale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 100 } as const;
     const system = { firstBar: 0, endBar: 40, widthPx: 0, shrink: 1 };
     const drawn = systemGeometry({ piece: reading.piece, compiled }, scale, system);
-    const meters = placeSigns(reading.piece, drawn).filter(({ meterX }) => meterX !== null);
+    const meters = placeSigns(reading.piece, drawn, NEAR_ROWS).filter(({ meterX }) => meterX !== null);
     meters.forEach(({ meterX, meterSize, barIndex }, index) => {
       const end = meterX! + meterWidth(reading.piece.bars[barIndex]!.meter, meterSize);
       expect(end).toBeLessThanOrEqual(meters[index + 1]?.meterX ?? Infinity);

@@ -7,14 +7,12 @@ import {
   type Piece,
   type TempoMark,
 } from '@anchorbeat/core';
+import type { LineRows } from './lineRows.ts';
 import { meterWidth, tempoMarkWidth } from './signShapes.ts';
 
-const SIGN_SIZE = 30;
-export const TEMPO_SIZE = 15;
-export const SIGN_LANE_Y = -90;
-const UPPER_LANE_Y = -114;
-const LOWER_TEMPO_Y = -84;
 const GAP_PX = 12;
+const SIGN_INSET_PX = 6;
+const MARK_GAP_PX = 5;
 /** A smaller meter could not be read, and is left out. */
 const LEAST_SIGN_SIZE = 13;
 
@@ -22,6 +20,13 @@ interface PlacedTempo {
   readonly mark: TempoMark;
   readonly x: number;
   readonly y: number;
+}
+
+interface PlacedMark {
+  readonly text: string;
+  readonly x: number;
+  readonly widthPx: number;
+  readonly fontSize: number;
 }
 
 interface PlacedSigns {
@@ -32,42 +37,63 @@ interface PlacedSigns {
   readonly meterX: number | null;
   /** Smaller than usual where the next meter is close. */
   readonly meterSize: number;
+  /** The rehearsal mark, in its box at the barline. */
+  readonly mark: PlacedMark | null;
   readonly tempos: readonly PlacedTempo[];
 }
 
-/** Meters and tempo marks of a system from left to right; a tempo mark without room beside its meter goes one lane up. */
-export function placeSigns(piece: Piece, bars: readonly BarGeometry[]): readonly PlacedSigns[] {
+/**
+ * Rehearsal marks, meters and tempo marks of a system from left to right; a tempo mark without room beside its meter
+ * goes one lane up.
+ */
+export function placeSigns(
+  piece: Piece,
+  bars: readonly BarGeometry[],
+  { signSize, tempoSize, tempoY, upperTempoY }: LineRows,
+): readonly PlacedSigns[] {
   const meters = bars.filter((bar, index) => index === 0 || !printsSameMeter(piece, bars[index - 1], bar));
-  const starts = meters.map((bar) => bar.xPx);
+  const isMarked = (drawn: BarGeometry) => piece.bars[drawn.barIndex]?.rehearsalMark !== undefined;
+  const starts = bars.filter((bar) => meters.includes(bar) || isMarked(bar)).map((bar) => bar.xPx);
   let upperEnd = -Infinity;
   let lowerEnd = -Infinity;
   const placed: PlacedSigns[] = [];
   for (const [drawnAt, geometry] of bars.entries()) {
     const bar = piece.bars[geometry.barIndex] as Bar;
     const hasMeter = meters.includes(geometry);
-    const nextMeter = starts.find((start) => start > geometry.xPx) ?? Infinity;
-    const meterSize = fittingSize(bar, nextMeter - geometry.xPx);
-    const meterEnd = hasMeter ? geometry.xPx + 6 + meterWidth(bar.meter, meterSize) : geometry.xPx;
-    if (!hasMeter && bar.tempoMarks.length === 0) continue;
-    const tempos = bar.tempoMarks.filter(isPrinted).map((mark) => {
-      const at = geometry.xPx + markShare(mark, bar) * geometry.widthPx;
-      const x = mark.atWholes.n === 0 ? Math.max(meterEnd + GAP_PX, at + 6) : at;
-      const end = x + tempoMarkWidth(mark, TEMPO_SIZE);
-      const fits = end < nextMeter && x > lowerEnd;
+    const mark = placedMark(bar, geometry.xPx, signSize);
+    if (!hasMeter && !mark && bar.tempoMarks.length === 0) continue;
+    const nextStart = starts.find((start) => start > geometry.xPx) ?? Infinity;
+    const signX = mark ? mark.x + mark.widthPx + MARK_GAP_PX : geometry.xPx + SIGN_INSET_PX;
+    const meterSize = fittingSize(bar, nextStart - signX, signSize);
+    const meterEnd = hasMeter ? signX + meterWidth(bar.meter, meterSize) : mark ? signX : geometry.xPx;
+    const tempos = bar.tempoMarks.filter(isPrinted).map((tempoMark) => {
+      const at = geometry.xPx + markShare(tempoMark, bar) * geometry.widthPx;
+      const isFirst = tempoMark.atWholes.n === 0;
+      const x = isFirst ? Math.max(meterEnd + GAP_PX, at + SIGN_INSET_PX) : at;
+      const end = x + tempoMarkWidth(tempoMark, tempoSize);
+      const fits = end < nextStart && x > lowerEnd;
       if (fits) lowerEnd = end + GAP_PX;
-      const upperX = Math.max(mark.atWholes.n === 0 ? geometry.xPx + 6 : at, upperEnd);
-      if (!fits) upperEnd = upperX + tempoMarkWidth(mark, TEMPO_SIZE) + GAP_PX;
-      return { mark, x: fits ? x : upperX, y: fits ? LOWER_TEMPO_Y : UPPER_LANE_Y };
+      const upperX = Math.max(isFirst ? geometry.xPx + SIGN_INSET_PX : at, upperEnd);
+      if (!fits) upperEnd = upperX + tempoMarkWidth(tempoMark, tempoSize) + GAP_PX;
+      return { mark: tempoMark, x: fits ? x : upperX, y: fits ? tempoY : upperTempoY };
     });
-    const meterX = hasMeter && meterSize >= LEAST_SIGN_SIZE ? geometry.xPx + 6 : null;
-    placed.push({ barIndex: geometry.barIndex, drawnAt, meterX, meterSize, tempos });
+    const meterX = hasMeter && meterSize >= LEAST_SIGN_SIZE ? signX : null;
+    placed.push({ barIndex: geometry.barIndex, drawnAt, meterX, meterSize, mark, tempos });
   }
   return placed;
 }
 
-/** As large as usual, or as the room before the next meter lets it be. */
-function fittingSize({ meter }: Bar, roomPx: number): number {
-  return SIGN_SIZE * Math.min(1, Math.max(0, roomPx - 9) / meterWidth(meter, SIGN_SIZE));
+/** The box of a rehearsal mark: its first letters, as high as the meter beside it. */
+function placedMark({ rehearsalMark }: Bar, xPx: number, signSize: number): PlacedMark | null {
+  if (rehearsalMark === undefined) return null;
+  const text = rehearsalMark.slice(0, 4);
+  const fontSize = signSize * (text.length > 2 ? 0.42 : 0.52);
+  return { text, x: xPx - 1, widthPx: Math.max(signSize * 0.8, 8 + text.length * fontSize * 0.66), fontSize };
+}
+
+/** As large as usual, or as the room before the next sign lets it be. */
+function fittingSize({ meter }: Bar, roomPx: number, signSize: number): number {
+  return signSize * Math.min(1, Math.max(0, roomPx - 3) / meterWidth(meter, signSize));
 }
 
 /** A mark that only ends a ramp prints nothing. */

@@ -24,10 +24,12 @@ interface ActHintProps {
   readonly tone?: 'quiet' | 'problem';
   /** Shown as on, where the act is a switch or opens what is open. */
   readonly isOn?: boolean;
+  /** Its key is told in the list of all acts only. */
+  readonly hidesKey?: boolean;
 }
 
 /** A quiet control that shows the key it also answers to. */
-export function ActHint({ act, tone = 'quiet', isOn }: ActHintProps) {
+export function ActHint({ act, tone = 'quiet', isOn, hidesKey = false }: ActHintProps) {
   const { may = true } = act;
   return (
     <button
@@ -36,10 +38,10 @@ export function ActHint({ act, tone = 'quiet', isOn }: ActHintProps) {
       disabled={!may}
       aria-label={accessibleName(act)}
       aria-pressed={isOn}
-      className={`group flex items-center gap-1.5 rounded px-1 py-0.5 text-left text-[0.85rem] hover:text-ink disabled:opacity-45 ${tone === 'problem' ? 'font-semibold text-problem' : 'text-quiet'}`}
+      className={`group flex items-center gap-1.5 rounded px-1 py-0.5 text-left text-[0.85rem] whitespace-nowrap hover:text-ink pointer-coarse:rounded-lg pointer-coarse:border pointer-coarse:border-faint pointer-coarse:px-2.5 disabled:opacity-45 ${tone === 'problem' ? 'font-semibold text-problem' : 'text-quiet'}`}
     >
-      <KeyCap act={act} />
-      {shownWords(act)}
+      {!hidesKey && <KeyCap act={act} />}
+      {shownWords(act) || <span className="without-keys">{act.name}</span>}
     </button>
   );
 }

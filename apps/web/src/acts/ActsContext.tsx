@@ -26,16 +26,20 @@ export function useActRegistry(): ActRegistry {
   return registry;
 }
 
-/** What can be done while the caller is shown. `takesKey` sees every key before the acts of its layer do. */
+/**
+ * What can be done while the caller is shown. `takesKey` sees every key before the acts of its layer do; `offers` says what
+ * could be done with words typed into the list of all acts.
+ */
 export function useActs(
   layer: ActLayer,
   acts: readonly Act[],
   takesKey?: (press: KeyPress) => boolean,
+  offers?: (sought: string) => readonly Act[],
 ): void {
   const registry = useActRegistry();
   const [owner] = useState(() => Symbol(layer));
   useEffect(() => {
-    registry.register(owner, { layer, acts, takesKey });
+    registry.register(owner, { layer, acts, takesKey, offers });
   });
   useEffect(() => () => registry.remove(owner), [registry, owner]);
 }

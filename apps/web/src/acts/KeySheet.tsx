@@ -24,7 +24,8 @@ export function KeySheet({ onClose }: { readonly onClose: () => void }) {
   const [keys, setKeys] = useKept(keptKeys);
   const [sought, setSought] = useState('');
   const [learning, setLearning] = useState<Act | null>(null);
-  const found = foundActs(acts, sought);
+  const offered = registry.offered(sought);
+  const found = [...offered, ...foundActs(acts, sought)];
   const learn = (event: KeyboardEvent) => {
     if (!learning || MODIFIERS.test(event.key)) return;
     event.preventDefault();
@@ -35,7 +36,7 @@ export function KeySheet({ onClose }: { readonly onClose: () => void }) {
   const act = (chosen: Act) => {
     onClose();
     // After the sheet has given the focus back to the screen.
-    setTimeout(() => registry.find(chosen.id)?.does());
+    setTimeout(() => (registry.find(chosen.id) ?? chosen).does());
   };
   return (
     <DialogShell
@@ -54,7 +55,13 @@ export function KeySheet({ onClose }: { readonly onClose: () => void }) {
           if (found[0] && sought !== '') act(found[0]);
         }}
       >
-        <TextField label="Find" value={sought} onText={setSought} placeholder="loop, tempo, ⇧P …" autoFocus />
+        <TextField
+          label="Find"
+          value={sought}
+          onText={setSought}
+          placeholder="loop, tempo, 7/8, 66 …"
+          autoFocus
+        />
       </form>
       <div className="mt-4 columns-[22rem] gap-8">
         {groupsOf(found).map(([group, members]) => (
@@ -97,7 +104,7 @@ function SheetButtons({ keys, onKeys, onClose }: SheetButtonsProps) {
   const { midi, connectMidi, hasScreenPedals, toggleScreenPedals } = useInputs();
   return (
     <>
-      <label className="flex items-center gap-2">
+      <label className="flex items-center gap-2 pointer-coarse:min-h-11">
         <input
           type="checkbox"
           checked={keys.singleKeys}

@@ -21,7 +21,8 @@ export function SheetProvider({ children }: { readonly children: ReactNode }) {
 function sheetAct(open: () => void): Act {
   return {
     id: 'app.keys',
-    key: '?',
+    key: '/',
+    alsoKeys: ['?'],
     name: 'all that can be done here, and its keys',
     group: 'Everywhere',
     does: open,

@@ -7,6 +7,8 @@ export interface ActGroup {
   readonly acts: readonly Act[];
   /** True where it took the press. */
   readonly takesKey?: ((press: KeyPress) => boolean) | undefined;
+  /** What words and numbers that are sought could be meant to do: "7/8" to write it. */
+  readonly offers?: ((sought: string) => readonly Act[]) | undefined;
 }
 
 /** All acts that can be done at the moment. Who shows something registers what can be done with it, and takes it back. */
@@ -30,6 +32,12 @@ export class ActRegistry {
   /** The acts that can be listed and given keys, nearest first. */
   get all(): readonly Act[] {
     return this.inOrder.flatMap(({ acts }) => acts);
+  }
+
+  /** What is offered to do with words that are sought. */
+  offered(sought: string): readonly Act[] {
+    if (sought.trim() === '') return [];
+    return this.inOrder.flatMap(({ offers }) => offers?.(sought.trim()) ?? []);
   }
 
   find(id: string): Act | undefined {

@@ -12,6 +12,7 @@ import { Backups } from '../backups/Backups.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from '../ui/NotHere.tsx';
 import { ErrorBoundary } from './ErrorBoundary.tsx';
+import { HearingNote } from './HearingNote.tsx';
 import { PieceLayout } from '../piece/PieceLayout.tsx';
 import { Rail } from './Rail.tsx';
 
@@ -24,9 +25,9 @@ export function App() {
     <ActsProvider>
       <InputsProvider>
         <SheetProvider>
-          <div className="flex h-full">
+          <div className="flex h-full flex-col-reverse sm:flex-row">
             <Rail />
-            <div className="min-w-0 flex-1">
+            <div className="min-h-0 min-w-0 flex-1">
               <ErrorBoundary place={pathname}>
                 <Routes>
                   <Route path="/" element={<Shelf />} />
@@ -49,6 +50,7 @@ export function App() {
                 </Routes>
               </ErrorBoundary>
             </div>
+            <HearingNote />
             <Toaster
               position="bottom-center"
               toastOptions={{

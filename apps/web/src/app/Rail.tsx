@@ -37,7 +37,10 @@ export function Rail() {
   );
   if (match?.params['*'] === 'podium') return null;
   return (
-    <nav aria-label="Places" className="flex w-16 shrink-0 flex-col bg-rail py-3 text-rail-text print:hidden">
+    <nav
+      aria-label="Places"
+      className="flex shrink-0 bg-rail px-1 py-1 text-rail-text sm:w-16 sm:flex-col sm:overflow-y-auto sm:px-0 sm:py-3 print:hidden"
+    >
       {places.map((place) => (
         <Place key={place.name} {...place} />
       ))}
@@ -59,13 +62,13 @@ function Place({ to, name, act }: PlaceProps) {
       to={to}
       end
       className={({ isActive }) =>
-        `mx-1.5 mb-1.5 flex flex-col items-center rounded-xl py-2.5 text-center leading-tight text-[0.8rem] font-semibold ${
+        `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,3.3vw)] leading-tight font-semibold sm:mx-1.5 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.8rem] ${
           isActive ? 'bg-ground text-ink' : 'hover:text-white'
         }`
       }
     >
       {name}
-      <span className="mt-0.5 text-[0.68rem] font-normal opacity-80">{shown}</span>
+      <kbd className="mt-0.5 hidden font-text text-[0.68rem] font-normal opacity-80 sm:inline">{shown}</kbd>
     </NavLink>
   );
 }
@@ -75,7 +78,7 @@ function ThemeButton() {
   return (
     <button
       type="button"
-      className="mx-1.5 mt-auto rounded-xl py-2 text-[0.75rem] leading-tight hover:text-white"
+      className="hidden rounded-xl py-2 text-[0.75rem] leading-tight hover:text-white sm:mx-1.5 sm:mt-auto sm:block"
       onClick={() => choose(nextOf(THEME_CHOICES, choice))}
     >
       Light

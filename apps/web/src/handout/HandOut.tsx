@@ -78,7 +78,7 @@ export function HandOut() {
   };
   useActs('screen', [...formatActs, sound]);
   return (
-    <main className="h-full overflow-y-auto px-8 py-7">
+    <main className="h-full overflow-y-auto px-4 py-4 sm:px-8 sm:py-7">
       <h1 className="text-4xl font-bold">Hand out</h1>
       <p className="mt-1 text-quiet">
         {piece.title} · {piece.bars.length} bars · {durationText(pieceSeconds(compiled.timeline))}
@@ -94,10 +94,10 @@ export function HandOut() {
           {FILE_FORMATS.map(({ id, name: formatName }, index) => (
             <li
               key={id}
-              className="grid grid-cols-[12rem_1fr_auto] items-center gap-4 border-b border-faint py-2.5"
+              className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 sm:grid-cols-[12rem_1fr_auto] border-b border-faint py-2.5"
             >
               <span className="text-lg font-semibold">{formatName}</span>
-              <span className="text-quiet">{GOOD_FOR[id]}</span>
+              <span className="text-quiet max-sm:order-last max-sm:col-span-2">{GOOD_FOR[id]}</span>
               {formatActs[index] && <ActButton act={formatActs[index]} />}
             </li>
           ))}
@@ -128,7 +128,7 @@ function SoundForm({ sound, onSound, act }: SoundFormProps) {
         there to cue.
       </p>
       <form className="mt-3 grid gap-3" onSubmit={(event) => event.preventDefault()}>
-        <div className="flex items-end gap-6">
+        <div className="flex flex-wrap items-end gap-x-6 gap-y-3">
           <NumberField
             label="Tempo, % of printed"
             value={sound.percent}
@@ -149,7 +149,7 @@ function SoundForm({ sound, onSound, act }: SoundFormProps) {
           isOn={(value) => value === sound.spoken}
           onToggle={(spoken) => set({ spoken })}
         />
-        <div className="flex gap-6">
+        <div className="flex flex-wrap gap-x-6 gap-y-3">
           <ToggleGroup
             label="Samples a second"
             options={RATES.map((value) => ({ value, name: value }))}

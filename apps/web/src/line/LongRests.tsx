@@ -3,17 +3,20 @@ import { drawnRests, hopPath } from '@anchorbeat/drawing';
 import type { ReactNode } from 'react';
 
 const PLAIN_HEIGHT_PX = 26;
+const PAGE_HEIGHT_PX = 12;
 const MIN_NUMBER_PX = 26;
 
 interface LongRestsProps {
   readonly bars: readonly BarGeometry[];
   /** Small drawings leave the number out. */
   readonly small?: { readonly heightPx: number };
+  /** Seen as a page the number is smaller, beside signs that stand closer. */
+  readonly isPage?: boolean;
 }
 
 /** A rest of several bars as one long low hop with its number; where a system breaks it, the rest of it is told beside. */
-export function LongRests({ bars, small }: LongRestsProps): ReactNode {
-  const heightPx = small?.heightPx ?? PLAIN_HEIGHT_PX;
+export function LongRests({ bars, small, isPage = false }: LongRestsProps): ReactNode {
+  const heightPx = small?.heightPx ?? (isPage ? PAGE_HEIGHT_PX : PLAIN_HEIGHT_PX);
   return drawnRests(bars).map(({ run, xPx, widthPx, firstBar }) => {
     const left = run.from + run.count - firstBar;
     const middle = xPx + widthPx / 2;
@@ -28,9 +31,9 @@ export function LongRests({ bars, small }: LongRestsProps): ReactNode {
         {!small && widthPx >= MIN_NUMBER_PX && (
           <text
             x={middle}
-            y={-heightPx - 7}
+            y={isPage ? -heightPx - 4 : -heightPx - 7}
             textAnchor="middle"
-            fontSize={24}
+            fontSize={isPage ? 15 : 24}
             fontWeight={800}
             fill="var(--ink)"
             className="numeral"

@@ -11,16 +11,16 @@ interface SectionLanesProps {
   readonly spans: readonly SectionSpan[];
   /** Where the first lane stands. */
   readonly y: number;
+  /** Room for its name before the line; where it is little, the name stands on the lane's beginning. */
+  readonly gutterPx: number;
 }
 
+const NAME_ROOM_PX = 70;
+
 /** A lane a section: a solid line where it plays, dots where it rests, a flag where it comes in. */
-export function SectionLanes({ piece, bars, sections, spans, y }: SectionLanesProps): ReactNode {
+export function SectionLanes({ piece, bars, sections, spans, y, gutterPx }: SectionLanesProps): ReactNode {
   return sections.map((section, index) => (
     <g key={section} transform={`translate(0 ${y + index * LANE_PX})`}>
-      <text x={-8} y={4} textAnchor="end" fontSize={11} fill="var(--quiet)">
-        {section.length > 11 ? `${section.slice(0, 10)}…` : section}
-        <title>{section}</title>
-      </text>
       {spans
         .filter((span) => span.section === section)
         .map((span) => (
@@ -29,8 +29,28 @@ export function SectionLanes({ piece, bars, sections, spans, y }: SectionLanesPr
       {marksIn(piece, bars, section).map(({ bar, mark, roomPx }) => (
         <Flag key={bar.barIndex} x={bar.xPx} mark={mark} roomPx={roomPx} />
       ))}
+      <LaneName section={section} isBefore={gutterPx >= NAME_ROOM_PX} />
     </g>
   ));
+}
+
+function LaneName({ section, isBefore }: { readonly section: string; readonly isBefore: boolean }) {
+  const shown = section.length > 11 ? `${section.slice(0, 10)}…` : section;
+  return (
+    <text
+      x={isBefore ? -8 : 13}
+      y={4}
+      textAnchor={isBefore ? 'end' : 'start'}
+      fontSize={11.5}
+      fill="var(--quiet)"
+      stroke="var(--ground)"
+      strokeWidth={isBefore ? 0 : 5}
+      paintOrder="stroke"
+    >
+      {shown}
+      <title>{section}</title>
+    </text>
+  );
 }
 
 function Span({ span, bars }: { readonly span: SectionSpan; readonly bars: readonly BarGeometry[] }) {

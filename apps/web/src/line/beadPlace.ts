@@ -1,7 +1,8 @@
 import type { BarGeometry } from '@anchorbeat/core';
 import { beadPoint, type BeatShare } from '@anchorbeat/drawing';
 
-const calm = matchMedia('(prefers-reduced-motion: reduce)');
+/** Whether less motion is wanted. */
+export const calm = matchMedia('(prefers-reduced-motion: reduce)');
 
 /** Where the bead is in its system. Where less motion is wanted it does not glide: it stands on each beat in turn. */
 export function beadPlace(bar: BarGeometry, beat: BeatShare, beatCount: number) {

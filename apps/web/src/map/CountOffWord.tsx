@@ -9,8 +9,9 @@ export function CountOffWord() {
   if (status !== 'countOff' || !beat) return null;
   return (
     <p
+      data-layer
       data-testid="count-off-word"
-      className="numeral pointer-events-none absolute bottom-8 right-12 rounded-2xl bg-ground px-8 py-2 text-[9rem] leading-none font-extrabold text-entry"
+      className="numeral pointer-events-none absolute bottom-8 right-12 rounded-2xl bg-ground px-8 py-2 text-[clamp(4rem,18cqw,9rem)] leading-none font-extrabold text-entry"
     >
       {beat.word}
     </p>

@@ -4,6 +4,9 @@ import { BarRhythm } from '../line/BarRhythm.tsx';
 import { EquivalenceText, TempoText } from '../line/NoteText.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch } from '../store/store.ts';
+import { useIsTouch } from '../input/useIsTouch.ts';
+import { EntryPad } from './EntryPad.tsx';
+import { ENTRY_PADS, typedWith } from './entryPads.ts';
 import { ENTRIES, type EntryAct, type EntryKind } from './entries.ts';
 import { useEdit } from './useEdit.ts';
 
@@ -41,9 +44,19 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
     else return;
     event.preventDefault();
   };
+  const pad = ENTRY_PADS[kind];
+  const isTouch = useIsTouch();
+  const [isUntouched, setUntouched] = useState(initial === '');
+  const type = (typed: string) => {
+    setUntouched(false);
+    setText(typed);
+  };
   return (
-    <div>
-      <div className="flex items-center gap-3">
+    <div
+      data-layer
+      className="absolute inset-x-0 top-9 z-20 border-b border-faint bg-ground px-3 pt-2 pb-2 @3xl:top-13 @3xl:px-6"
+    >
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
         <label htmlFor={id} className="font-semibold whitespace-nowrap">
           {definition.prompt} {spanName(piece, span)}
         </label>
@@ -51,27 +64,19 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
           id={id}
           autoFocus
           autoComplete="off"
+          autoCapitalize="off"
           spellCheck={false}
+          inputMode={isTouch && pad ? 'none' : undefined}
           value={text}
           aria-describedby={`${id}-says`}
           aria-invalid={showsProblem && 'problem' in outcome}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => type(event.target.value)}
           onFocus={(event) => (initial ? undefined : event.target.select())}
           onKeyDown={onKeyDown}
           onBlur={(event) => !event.relatedTarget && onClose()}
-          className="numeral w-64 rounded-lg border-2 border-ink bg-raised px-3 py-1.5 text-lg"
+          className="numeral w-64 max-w-full min-w-32 flex-1 rounded-lg border-2 border-ink bg-raised px-3 py-1.5 text-lg @3xl:flex-none"
         />
-        <span className="text-sm whitespace-nowrap text-quiet [&_kbd]:font-text [&_kbd]:font-bold [&_kbd]:text-ink">
-          <kbd>Enter</kbd> sets it
-          {kind === 'meter' && (
-            <>
-              {' · '}
-              <kbd>Shift Enter</kbd> until the next meter
-            </>
-          )}
-          {' · '}
-          <kbd>Esc</kbd> leaves it
-        </span>
+        <EntryButtons kind={kind} onEnter={enter} onClose={onClose} />
       </div>
       <p id={`${id}-says`} role="status" className="mt-1.5 min-h-7 text-[0.95rem]">
         {'problem' in outcome ? (
@@ -82,6 +87,46 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
           <span className="first-letter:uppercase inline-block">{outcome.says}</span>
         )}
       </p>
+      {isTouch && pad && (
+        <EntryPad
+          pad={pad}
+          onKey={(key) => type(typedWith(text, key, isUntouched))}
+          onBack={() => type(text.trimEnd().slice(0, -1))}
+        />
+      )}
+    </div>
+  );
+}
+
+interface EntryButtonsProps {
+  readonly kind: EntryKind;
+  readonly onEnter: (isWide: boolean) => void;
+  readonly onClose: () => void;
+}
+
+/** What Enter and Escape do, for a hand without keys. */
+function EntryButtons({ kind, onEnter, onClose }: EntryButtonsProps) {
+  const look = 'whitespace-nowrap rounded-lg px-2 py-1 text-sm text-quiet hover:text-ink';
+  return (
+    <div
+      className="flex flex-wrap items-center gap-x-1 [&_kbd]:font-text [&_kbd]:font-bold [&_kbd]:text-ink"
+      onPointerDown={(event) => event.preventDefault()}
+    >
+      <button
+        type="button"
+        className={`${look} pointer-coarse:bg-ink pointer-coarse:px-4 pointer-coarse:font-semibold pointer-coarse:text-ground`}
+        onClick={() => onEnter(false)}
+      >
+        <kbd>Enter</kbd> Set it
+      </button>
+      {kind === 'meter' && (
+        <button type="button" className={look} onClick={() => onEnter(true)}>
+          <kbd>Shift Enter</kbd> until the next meter
+        </button>
+      )}
+      <button type="button" className={look} onClick={onClose}>
+        <kbd>Esc</kbd> Leave it
+      </button>
     </div>
   );
 }
@@ -99,8 +144,9 @@ function outcomeOf(piece: Piece, act: EntryAct): Outcome {
 function drawnMaybe(piece: Piece, edit: Edit, says: string): ReactNode {
   if (edit.kind === 'setTempoMark' && (edit.mark.equivalence ?? edit.mark.stated))
     return <DrawnMark mark={edit.mark} says={says} />;
-  const bar = edit.kind === 'setRhythm' ? piece.bars[edit.bar] : undefined;
-  return edit.kind === 'setRhythm' && edit.rhythm && bar && <BarRhythm bar={bar} rhythm={edit.rhythm} />;
+  if (edit.kind !== 'setRhythm' || !edit.rhythm) return undefined;
+  const bar = piece.bars[edit.bar];
+  return bar && <BarRhythm bar={bar} rhythm={edit.rhythm} />;
 }
 
 function DrawnMark({ mark, says }: { readonly mark: TempoMark; readonly says: string }) {

@@ -1,103 +1,146 @@
-import { pieceSeconds, routeWords, type BarSpan, type Piece, type Proof } from '@anchorbeat/core';
-import { useCallback, useState } from 'react';
+import type { BarSpan, Edit, Piece, Proof } from '@anchorbeat/core';
+import { useCallback, useRef, useState, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import type { Act } from '../acts/act.ts';
-import { KeyCap, pressed } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useProof } from '../piece/PieceLayout.tsx';
+import { useSheetAct } from '../acts/SheetProvider.tsx';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
 import { useCompiled } from '../compiled/useCompiled.ts';
+import { useKept } from '../kept/kept.ts';
 import { Line } from '../line/Line.tsx';
 import { useBeatNow } from '../line/useBeatNow.ts';
+import { useLineView } from '../line/useLineView.ts';
+import { useSize } from '../line/useSize.ts';
+import { useProof } from '../piece/PieceLayout.tsx';
 import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import {
-  barSelected,
-  panelOpened,
-  type PanelKind,
-  spanSelected,
-  trueToToggled,
-  zoomed,
-} from '../store/mapSlice.ts';
+import { barSelected, panelOpened, type PanelKind, spanSelected } from '../store/mapSlice.ts';
 import { redone, undone } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
-import { durationText } from '../ui/durationText.ts';
+import { BarStrip } from './BarStrip.tsx';
 import { CountOffWord } from './CountOffWord.tsx';
 import type { EntryKind } from './entries.ts';
 import { Entry } from './Entry.tsx';
+import { keptLanes } from './keptLanes.ts';
 import { allMapActs, mapActs } from './mapActs.ts';
-import { MapHints } from './MapHints.tsx';
-import { SaveLine } from './SaveLine.tsx';
+import { MapActRow, MapTitle } from './MapHeader.tsx';
+import { mapOffers } from './mapOffers.ts';
+import { Overview } from './Overview.tsx';
 import { StaleDialog } from './StaleDialog.tsx';
 import { useEdit } from './useEdit.ts';
 import { Builder } from './builder/Builder.tsx';
 import { Panel } from './panels/Panel.tsx';
 import { usePresent } from './usePresent.ts';
 
-const WHOLE_PER_SECOND = 2.5;
-
 /** The desk: the line, and everything that changes it. */
 export function MapScreen() {
   usePlaceTheme('desk');
   const proof = useProof();
   const piece = usePresent();
-  const { trueTo, pixelsPerSecond } = useAppSelector((state) => state.map);
   const isRunning = useAppSelector((state) => state.transport.run !== null);
   const [entry, setEntry] = useState<{ readonly kind: EntryKind; readonly initial: string } | null>(null);
-  const openEntry = (kind: EntryKind, initial = '') => setEntry({ kind, initial });
   const [isBuilding, setBuilding] = useState(false);
   const { focusBar, span } = useSelection(piece);
-  const actions = useMapActions(span);
   const { shown, isPreview, setPreview } = usePreview(proof);
+  const scroller = useRef<HTMLDivElement>(null);
+  const page = useLinePage(shown, scroller);
+  const beatNow = useBeatNow(proof);
+  const sheet = useSheetAct();
+  const actions = useMapActions(span);
   const drawn = spanInside(span, shown.piece);
   const acts = mapActs({
     ...actions,
+    ...page.does,
     span,
     isRunning,
     barCount: piece.bars.length,
     focusBar,
-    openEntry,
+    openEntry: (kind, initial = '') => setEntry({ kind, initial }),
     openBuilder: () => setBuilding(true),
   });
-  useActs('screen', allMapActs(acts));
+  useActs('screen', allMapActs(acts), undefined, (sought) => mapOffers(sought, piece, span, actions.offers));
+  const sounding = { beatNow, isMoving: isRunning && !isPreview };
   return (
-    <main className="flex h-full flex-col overflow-y-auto">
-      <header className="px-8 pt-6">
-        <MapTitle trueToAct={acts.trueTo} />
-        <div className="mt-2.5 min-h-[6.6rem]">
+    <main className="@container flex h-full flex-col overflow-hidden">
+      <header className="relative shrink-0 px-3 pt-2 @3xl:px-6 @3xl:pt-3 print:hidden">
+        <MapTitle acts={acts} />
+        <div className="mt-1.5 mb-2 flex min-h-11 flex-col justify-center">
           {entry ? (
             <Entry key={entry.kind} {...entry} span={span} piece={piece} onClose={() => setEntry(null)} />
           ) : (
-            <MapHints piece={piece} span={span} acts={acts} />
+            <MapActRow piece={piece} span={span} acts={acts} trueTo={page.trueTo} />
           )}
         </div>
+        <Overview proof={shown} inView={page.inView} selection={drawn} {...sounding} onShow={page.show} />
       </header>
-      <div className="flex min-h-[18rem] flex-1 basis-0">
-        <div className="relative min-w-0 flex-1 pl-5">
-          <Line
-            proof={shown}
-            scale={{ trueTo, pixelsPerSecond, pixelsPerWhole: pixelsPerSecond * WHOLE_PER_SECOND }}
-            selection={drawn}
-            focusBar={Math.min(focusBar, shown.piece.bars.length - 1)}
-            onSelect={actions.select}
-            onMove={isPreview ? null : actions.moveTo}
-            beatNow={useBeatNow(proof)}
-            isMoving={isRunning && !isPreview}
-          />
+      <div className="relative flex min-h-0 flex-1">
+        <div className="relative min-w-0 flex-1">
+          <div
+            ref={scroller}
+            className="h-full overflow-x-hidden overflow-y-auto pt-1.5 pl-1 @3xl:pl-2 print:h-auto print:overflow-visible"
+          >
+            {page.layout && (
+              <Line
+                layout={page.layout}
+                scroller={scroller}
+                widthPx={page.widthPx}
+                selection={drawn}
+                focusBar={Math.min(focusBar, shown.piece.bars.length - 1)}
+                onSelect={actions.select}
+                onSelectSpan={actions.selectSpan}
+                onMove={isPreview ? null : actions.moveTo}
+                onZoom={page.does.zoom}
+                onLongPress={sheet.does}
+                onView={page.setInView}
+                {...sounding}
+              />
+            )}
+          </div>
           <CountOffWord />
-          {isPreview && (
-            <p className="pointer-events-none absolute top-1 right-4 rounded-md bg-carry px-3 py-1 font-semibold text-ground">
-              Not taken in yet: this is what it would be
-            </p>
-          )}
+          {isPreview && <PreviewNote />}
         </div>
         <Panel onPreview={setPreview} />
       </div>
+      <BarStrip proof={shown} layout={page.layout} span={drawn} acts={acts} />
       {isBuilding && <Builder piece={piece} span={span} onClose={() => setBuilding(false)} />}
       <StaleDialog />
     </main>
+  );
+}
+
+/** The page the line is laid out for, how near it is looked at, and what of the piece is on it. */
+function useLinePage(shown: Proof, scroller: RefObject<HTMLDivElement | null>) {
+  const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
+  const size = useSize(scroller);
+  const [lanes, keepLanes] = useKept(keptLanes);
+  const { layout, zoom, zoomBy, fit, toggleTrueTo } = useLineView(pieceId, shown, size, lanes === 'shown');
+  const [inView, setInView] = useState<BarSpan | null>(null);
+  return {
+    layout,
+    widthPx: size.widthPx,
+    trueTo: zoom.trueTo,
+    inView,
+    setInView,
+    show: (barIndex: number) => {
+      if (!layout || !scroller.current) return;
+      const top = layout.topOf(layout.systemOfBar(barIndex));
+      scroller.current.scrollTo({ top: top - size.heightPx / 3 });
+    },
+    does: {
+      zoom: zoomBy,
+      fit,
+      toggleTrueTo,
+      foldLanes: () => keepLanes(lanes === 'shown' ? 'folded' : 'shown'),
+    },
+  };
+}
+
+function PreviewNote() {
+  return (
+    <p className="pointer-events-none absolute top-1 right-4 rounded-md bg-carry px-3 py-1 font-semibold text-ground">
+      Not taken in yet: this is what it would be
+    </p>
   );
 }
 
@@ -145,10 +188,17 @@ function useMapActions(span: BarSpan) {
     const from = before > span.from ? before - span.count : before;
     dispatch(spanSelected({ from, count: span.count }));
   };
+  const selectSpan = useCallback(
+    (from: number, to: number) =>
+      void dispatch(spanSelected({ from: Math.min(from, to), count: Math.abs(to - from) + 1 })),
+    [dispatch],
+  );
   return {
     canUndo,
     canRedo,
     select,
+    selectSpan,
+    offers: { edit: (wanted: Edit) => void edit(wanted), go: (bar: number) => select(bar, false) },
     moveTo,
     moveBy: (bars: number) => {
       const before = bars < 0 ? span.from + bars : span.from + span.count + bars;
@@ -167,8 +217,6 @@ function useMapActions(span: BarSpan) {
       void navigate(`../seams?bars=${span.from}-${span.from + span.count - 1}`, { relative: 'path' }),
     undo: () => stepped(undone()),
     redo: () => stepped(redone()),
-    zoom: (steps: number) => void dispatch(zoomed({ steps })),
-    toggleTrueTo: () => void dispatch(trueToToggled()),
   };
 }
 
@@ -177,38 +225,4 @@ async function countInto(playback: Playback, piece: Piece, barIndex: number): Pr
   const compiled = await compileInWorker(piece);
   const performed = Math.max(0, compiled.firstPerformed[barIndex] ?? 0);
   await playback.countIn({ piece, compiled }, performed, { subject: { kind: 'piece' } });
-}
-
-function MapTitle({ trueToAct }: { readonly trueToAct: Act }) {
-  const { piece, compiled } = useProof();
-  const trueTo = useAppSelector((state) => state.map.trueTo);
-  const order = routeWords(piece, compiled.timeline.route);
-  const isPlain = compiled.timeline.route.barIndex.length === piece.bars.length;
-  const facts = [piece.subtitle, `${piece.bars.length} bars`, durationText(pieceSeconds(compiled.timeline))];
-  return (
-    <div className="flex items-baseline gap-4">
-      <h1 className="text-4xl font-bold whitespace-nowrap">{piece.title}</h1>
-      <p className="min-w-0 truncate text-quiet" title={isPlain ? undefined : `Played: ${order}`}>
-        {facts.filter(Boolean).join(' · ')}
-        {!isPlain && ` · played ${order}`}
-      </p>
-      <SaveLine />
-      <button
-        type="button"
-        className="ml-auto whitespace-nowrap text-quiet hover:text-ink"
-        aria-label={`The line is true to ${trueTo}; press to switch`}
-        onClick={pressed(trueToAct)}
-      >
-        True to <TrueWord word="time" isOn={trueTo === 'time'} /> /{' '}
-        <TrueWord word="ink" isOn={trueTo === 'ink'} />
-        <span className="ml-2 inline-block">
-          <KeyCap act={trueToAct} />
-        </span>
-      </button>
-    </div>
-  );
-}
-
-function TrueWord({ word, isOn }: { readonly word: string; readonly isOn: boolean }) {
-  return <span className={isOn ? 'border-b-2 border-ink font-bold text-ink' : ''}>{word}</span>;
 }

@@ -20,7 +20,9 @@ export interface MapDoes {
   readonly undo: () => void;
   readonly redo: () => void;
   readonly zoom: (steps: number) => void;
+  readonly fit: () => void;
   readonly toggleTrueTo: () => void;
+  readonly foldLanes: () => void;
   /** Moves the selected bars by one, earlier (−1) or later (1). */
   readonly moveBy: (bars: number) => void;
   readonly openPanel: (kind: PanelKind) => void;
@@ -49,7 +51,9 @@ type OtherAct =
   | 'redo'
   | 'closer'
   | 'farther'
-  | 'trueTo';
+  | 'fit'
+  | 'trueTo'
+  | 'lanes';
 
 /** Everything that can be done on the map, each act once. */
 export function mapActs(map: MapDoes): MapActs {
@@ -85,6 +89,8 @@ export function mapActs(map: MapDoes): MapActs {
     redo: act('redo', 'ctrl+Z', 'redo', map.redo, { may: map.canRedo, alsoKeys: ['ctrl+y'] }),
     closer: act('closer', '+', 'closer', () => map.zoom(1)),
     farther: act('farther', '-', 'farther', () => map.zoom(-1), { alsoKeys: ['−'] }),
+    fit: act('fit', 'F', 'the whole piece on the page', map.fit),
+    lanes: act('lanes', 'L', 'fold or show the sections under the line', map.foldLanes),
     trueTo: act('trueTo', 'v', 'true to time, or to ink', map.toggleTrueTo),
   };
 }

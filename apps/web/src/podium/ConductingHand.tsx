@@ -45,7 +45,7 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
   return (
     <svg
       viewBox={`0 0 ${SIZE} ${SIZE}`}
-      className="h-[34vh] max-h-72 shrink-0"
+      className="podium-hand h-[min(30cqh,15rem)] shrink-0"
       role="img"
       aria-label="The conducting hand"
       data-testid="hand"

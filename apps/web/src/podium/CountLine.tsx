@@ -14,7 +14,7 @@ export function CountLine({ bar, schoolId }: { readonly bar: Bar; readonly schoo
   return (
     <p
       data-testid="count-line"
-      className="numeral mt-3 truncate text-[1.9rem] text-quiet"
+      className="podium-count numeral mt-[1cqh] truncate text-[length:clamp(1.375rem,4cqmin,1.9rem)] text-quiet"
       title={school.name}
     >
       {countBar(bar, school).map(({ word, atWholes }, index) => {

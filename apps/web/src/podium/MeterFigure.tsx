@@ -10,11 +10,10 @@ export function MeterFigure({ meter }: { readonly meter: Meter }) {
   const width = meterWidth(meter, size);
   return (
     <svg
-      width={width}
-      height={SIZE_PX * 1.06}
+      viewBox={`0 0 ${width} ${SIZE_PX * 1.06}`}
       role="img"
       aria-label={formatMeter(meter)}
-      className="block shrink-0"
+      className="block h-[clamp(4rem,17cqmin,8.75rem)] shrink-0"
     >
       <SvgMeter meter={meter} x={0} y={SIZE_PX * 0.53} size={size} fill="var(--ink)" />
     </svg>

@@ -12,7 +12,10 @@ export function NextEntry({ performed }: { readonly performed: number }) {
   if (!entry) return null;
   const bars = entry.performed - performed;
   return (
-    <p className="mt-1 truncate text-[1.7rem] text-entry-text" data-testid="next-entry">
+    <p
+      className="podium-entry mt-1 truncate text-[length:var(--text)] text-entry-text"
+      data-testid="next-entry"
+    >
       <b className="numeral">{bars === 1 ? 'next bar' : `in ${bars} bars`}</b>
       <span className="ml-3">{entryWords(entry.marks)}</span>
     </p>

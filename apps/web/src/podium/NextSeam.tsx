@@ -8,24 +8,24 @@ export function NextSeam({ performed }: { readonly performed: number }) {
   const upcoming = compiled.seams.filter((seam) => seam.performed > performed).slice(0, 2);
   const [next, then] = upcoming;
   return (
-    <div className="mt-3 min-h-[6rem]" data-testid="next-seam">
+    <div className="contents" data-testid="next-seam">
       {next ? (
-        <p className="text-[2.15rem] leading-snug">
+        <p className="text-[length:var(--large)] leading-snug">
           <b className="numeral text-seam">{countdown(next.performed - performed)}</b>
-          <span className="ml-4">
-            <SeamText seam={next} />
+          <span className="ml-[0.5em]">
+            <SeamText seam={next} isCarryDrawn={next.carry !== null} />
           </span>
           {next.carry && (
-            <span className="ml-5 font-semibold whitespace-nowrap text-carry">
+            <span className="ml-[0.6em] font-semibold whitespace-nowrap text-carry">
               <EquivalenceText equivalence={next.carry} />
             </span>
           )}
         </p>
       ) : (
-        <p className="text-[2rem] text-quiet">No more seams to the end</p>
+        <p className="text-[length:var(--large)] text-quiet">No more seams to the end</p>
       )}
       {then && (
-        <p className="mt-2 text-[1.6rem] text-quiet">
+        <p className="podium-then mt-1.5 truncate text-[length:var(--text)] text-quiet">
           then <SeamText seam={then} />
         </p>
       )}
@@ -33,14 +33,21 @@ export function NextSeam({ performed }: { readonly performed: number }) {
   );
 }
 
-function SeamText({ seam }: { readonly seam: Seam }) {
+interface SeamTextProps {
+  readonly seam: Seam;
+  /** What carries over is drawn beside it, and need not be said. */
+  readonly isCarryDrawn?: boolean;
+}
+
+function SeamText({ seam, isCarryDrawn = false }: SeamTextProps) {
   const { piece, compiled } = useProof();
   const barIndex = compiled.timeline.route.barIndex[seam.performed] ?? 0;
   const bar = piece.bars[barIndex];
-  const parts = [
-    seam.changes.includes('meter') && bar && formatMeter(bar.meter),
-    oddBarMaybe(piece, barIndex)?.words ?? seamWords({ piece, compiled }, seam),
-  ];
+  const meter = seam.changes.includes('meter') && bar && formatMeter(bar.meter);
+  const saidByCarry = isCarryDrawn && Boolean(meter);
+  const words =
+    oddBarMaybe(piece, barIndex)?.words ?? (saidByCarry ? '' : seamWords({ piece, compiled }, seam));
+  const parts = [meter, words];
   return <>{parts.filter(Boolean).join(', ')}</>;
 }
 

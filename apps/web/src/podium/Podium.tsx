@@ -1,5 +1,6 @@
 import { passWords, pulseOf, writtenBar, writtenIndex, type Bar } from '@anchorbeat/core';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
+import type { Act } from '../acts/act.ts';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useInputs } from '../input/Inputs.tsx';
@@ -9,12 +10,12 @@ import { useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ConductingHand } from './ConductingHand.tsx';
 import { CountLine } from './CountLine.tsx';
-import { HearingNote } from './HearingNote.tsx';
 import { LevelsDialog } from './LevelsDialog.tsx';
 import { MeterFigure } from './MeterFigure.tsx';
 import { NextEntry } from './NextEntry.tsx';
 import { NextSeam } from './NextSeam.tsx';
 import { PatternSheet } from './PatternSheet.tsx';
+import './podium.css';
 import { PodiumKeys } from './PodiumKeys.tsx';
 import { PodiumLine } from './PodiumLine.tsx';
 import { RunClock } from './RunClock.tsx';
@@ -44,7 +45,7 @@ export function Podium() {
   const [opened, setOpened] = useState<'patterns' | 'levels' | null>(null);
   const [hand, setHand] = useHandStyle();
   const [schoolId, nextSchool] = useCountSchool();
-  const { hasScreenPedals, toggleScreenPedals } = useInputs();
+  const { toggleScreenPedals } = useInputs();
   const acts = usePodiumActs({
     onPlace: place.begin,
     onPatterns: () => setOpened('patterns'),
@@ -57,38 +58,41 @@ export function Podium() {
   useActs('screen', Object.values(acts));
   useWakeLock(isRunning);
   return (
-    <main className="relative flex h-full flex-col overflow-hidden px-10 pt-6">
-      <header className="flex items-baseline gap-5 text-[2rem] leading-tight">
-        <h1 className="text-[2.6rem] font-extrabold whitespace-nowrap">
-          {barTitle(compiled.labels[barIndex])}
-        </h1>
-        <span className="whitespace-nowrap text-quiet">
-          {[passWords(compiled.timeline.route, performed), markBefore(piece.bars, barIndex)]
-            .filter(Boolean)
-            .join(' · ')}
-        </span>
-        <span className="ml-auto min-w-0 truncate text-quiet">{piece.title}</span>
-        <RunClock performed={performed} />
-      </header>
-      <div className="flex min-h-0 flex-1 items-center gap-12">
-        <BigBeat bar={bar} />
-        <div className="min-w-0 flex-1">
-          <div className="flex flex-wrap items-center gap-x-10">
+    <main className="podium relative h-full overflow-hidden">
+      <div className="podium-areas">
+        <header className="podium-head flex min-w-0 items-baseline gap-x-5 text-[length:var(--large)] leading-tight">
+          <h1 className="text-[1.2em] font-extrabold whitespace-nowrap">
+            {barTitle(compiled.labels[barIndex])}
+          </h1>
+          <span className="min-w-0 truncate whitespace-nowrap text-quiet">
+            {[passWords(compiled.timeline.route, performed), markBefore(piece.bars, barIndex)]
+              .filter(Boolean)
+              .join(' · ')}
+          </span>
+          <span className="podium-title ml-auto min-w-0 truncate text-quiet">{piece.title}</span>
+          <span className="ml-auto">
+            <RunClock performed={performed} />
+          </span>
+        </header>
+        <BigBeat bar={bar} run={acts.run} cue={acts.cue} />
+        <div className="podium-facts min-w-0">
+          <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
             <MeterFigure meter={bar.meter} />
-            <span className="text-[2.9rem] font-bold">
+            <span className="text-[clamp(1.5rem,6cqmin,2.9rem)] font-bold">
               <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
             </span>
             <RunWishes />
           </div>
           <CountLine bar={bar} schoolId={schoolId} />
+        </div>
+        <div className="podium-next min-w-0">
           <Next performed={performed} />
         </div>
         {hand.isShown && <ConductingHand style={hand.style} />}
+        <PodiumLine performed={performed} />
+        <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       </div>
-      <PodiumLine performed={performed} />
-      <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       {opened === 'levels' && <LevelsDialog onClose={() => setOpened(null)} />}
-      {!hasScreenPedals && <HearingNote />}
       {opened === 'patterns' && (
         <PatternSheet
           style={hand.style}
@@ -100,19 +104,44 @@ export function Podium() {
   );
 }
 
-/** The beat, at least a quarter of the screen high; the count while counting off. */
-function BigBeat({ bar }: { readonly bar: Bar }) {
+interface BigBeatProps {
+  readonly bar: Bar;
+  readonly run: Act;
+  readonly cue: Act;
+}
+
+/** A press this long ends what sounds: a hand that brushes the screen does not. */
+const STOP_PRESS_MS = 300;
+
+/**
+ * The beat, at least a quarter of the screen high; the count while counting off. A hand that holds a baton can press it: it
+ * counts in, cues out of a hold, and pressed for a moment it stops.
+ */
+function BigBeat({ bar, run, cue }: BigBeatProps) {
   const { status, beatIndex, waits } = useAppSelector((state) => state.transport);
   const playback = usePlayback();
+  const pressed = useRef(0);
   const isCounting = status === 'countOff';
   const word = isCounting ? playback.plan?.countOff.beats[beatIndex]?.word : pulseOf(bar)[beatIndex]?.numeral;
   const isStopped = status === 'stopped' || status === 'starting';
+  const release = () => window.clearTimeout(pressed.current);
   return (
     <div
       data-testid="big-beat"
-      className={`numeral w-[34vh] shrink-0 text-center text-[min(44vh,32vw)] leading-[0.8] font-extrabold tracking-tight ${
+      className={`podium-beat numeral touch-manipulation text-center font-extrabold tracking-tight select-none ${
         isCounting || waits ? 'text-entry' : isStopped ? 'text-quiet' : 'text-ink'
       }`}
+      onClick={() => {
+        if (status === 'stopped') run.does();
+        else if (waits) cue.does();
+      }}
+      onPointerDown={() => {
+        if (isStopped || waits) return;
+        pressed.current = window.setTimeout(() => run.does(), STOP_PRESS_MS);
+      }}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onPointerLeave={release}
     >
       {isStopped ? (pulseOf(bar)[0]?.numeral ?? 1) : word}
     </div>
@@ -124,7 +153,7 @@ function Next({ performed }: { readonly performed: number }) {
   const waits = useAppSelector((state) => state.transport.waits);
   if (waits)
     return (
-      <p role="status" className="mt-5 min-h-[7rem] text-[2.6rem] font-bold text-entry">
+      <p role="status" className="mt-3 text-[length:calc(var(--large)*1.2)] font-bold text-entry">
         {waits === 'for a cue' ? 'Holding for your cue' : 'and …'}
       </p>
     );

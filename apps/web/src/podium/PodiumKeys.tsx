@@ -16,14 +16,15 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
   const { level, isMuted, waits } = useAppSelector((state) => state.transport);
   const sheet = useSheetAct();
   const key = (act: PodiumAct, label: string) => <Key act={{ ...acts[act], label }} />;
+  const all = <Key act={{ ...sheet, label: 'all' }} />;
   const tempo = (
-    <span className="flex items-center">
-      {key('slower', '')}
-      {key('faster', 'tempo')}
+    <span className="flex items-center gap-x-2">
+      {key('slower', 'slower')}
+      {key('faster', 'faster')}
     </span>
   );
   return (
-    <footer className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-4 text-[1.4rem] text-quiet">
+    <footer className="podium-keys flex h-[3.2rem] flex-wrap items-center gap-x-4 gap-y-2 overflow-hidden text-[1.4rem] text-quiet pointer-coarse:gap-x-2">
       {typed !== null ? (
         <span>
           go to <b className="numeral text-[1.7rem] text-entry">{typed || '…'}</b> <Cap shown="enter" />
@@ -31,6 +32,7 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
       ) : isRunning ? (
         <>
           {key('run', 'stop')}
+          {all}
           {key('barEnd', 'at the bar’s end')}
           {key('cue', waits ? 'cue' : 'go on')}
           {tempo}
@@ -40,17 +42,20 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
       ) : (
         <>
           {key('run', 'count me in')}
+          {all}
           {key('onward', 'from there')}
           {key('place', 'bar')}
           {tempo}
           {key('loop', 'loop')}
-          {key('fade', 'fade')}
         </>
       )}
       <Key act={{ ...acts.mute, state: isMuted ? 'muted' : `level ${Math.round(level * 10)}` }} />
-      <Key act={{ ...sheet, label: 'keys' }} />
       {!isRunning && (
-        <Link to="../map" relative="path" className="ml-auto whitespace-nowrap">
+        <Link
+          to="../map"
+          relative="path"
+          className="order-first flex h-[3.2rem] items-center whitespace-nowrap @5xl:order-none @5xl:ml-auto pointer-coarse:rounded-xl pointer-coarse:border-2 pointer-coarse:border-faint pointer-coarse:px-3"
+        >
           <Cap shown="⇧ M" />
           map
         </Link>
@@ -65,7 +70,7 @@ function Key({ act }: { readonly act: Act }) {
     <button
       type="button"
       aria-label={accessibleName(act)}
-      className="whitespace-nowrap hover:text-ink"
+      className="flex h-[3.2rem] items-center whitespace-nowrap hover:text-ink pointer-coarse:rounded-xl pointer-coarse:border-2 pointer-coarse:border-faint pointer-coarse:px-3"
       onClick={pressed(act)}
     >
       {shown && <Cap shown={shown} />}

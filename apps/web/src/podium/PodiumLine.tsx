@@ -6,7 +6,7 @@ import {
   type LineScale,
 } from '@anchorbeat/core';
 import { leadInHops, pointOnHop } from '@anchorbeat/drawing';
-import { useMemo, useRef } from 'react';
+import { useMemo, useRef, useSyncExternalStore } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Proof } from '@anchorbeat/core';
 import { beadPlace } from '../line/beadPlace.ts';
@@ -18,11 +18,17 @@ import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { LeadIn } from '../line/LeadIn.tsx';
 
-const MAGNIFIED = 1.85;
+/** The line is drawn as large as the screen lets it be. */
+const MOST_MAGNIFIED = 1.85;
+const LEAST_MAGNIFIED = 0.85;
+/** The share of the screen's height that it may take, and the width that it wants to show. */
+const HEIGHT_SHARE = 0.39;
+const WANTED_WIDTH_PX = 380;
 const PIXELS_PER_SECOND = 108;
 const EDGE_PX = 16;
-const HEIGHT_PX = 352;
-const BASE_Y = 216;
+/** Above and below the line, before it is magnified. */
+const ABOVE_PX = 120;
+const BELOW_PX = 66;
 const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, pixelsPerWhole: 250 };
 
 /**
@@ -32,15 +38,22 @@ const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, p
 export function PodiumLine({ performed }: { readonly performed: number }) {
   const proof = useProof();
   const holder = useRef<HTMLDivElement>(null);
-  const widthPx = useWidth(holder) / MAGNIFIED;
+  const screenWidthPx = useWidth(holder);
+  const magnified = useMagnified(screenWidthPx);
+  const widthPx = screenWidthPx / magnified;
   const page = usePage(proof, widthPx, performed);
   const seams = useMemo(() => new Map(proof.compiled.seams.map((seam) => [seam.performed, seam])), [proof]);
   const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
   const isCounting = useAppSelector((state) => performed === state.transport.entryPerformed);
   return (
-    <div ref={holder} className="-mr-10 shrink-0">
-      <svg width="100%" height={HEIGHT_PX} className="block overflow-hidden" role="presentation">
-        <g transform={`translate(14 ${BASE_Y}) scale(${MAGNIFIED})`}>
+    <div ref={holder} className="podium-line min-w-0">
+      <svg
+        width="100%"
+        height={(ABOVE_PX + BELOW_PX) * magnified}
+        className="block overflow-hidden"
+        role="presentation"
+      >
+        <g transform={`translate(14 ${ABOVE_PX * magnified}) scale(${magnified})`}>
           <g transform={`translate(${page.offsetPx} 0)`}>
             {page.offsetPx > 0 && <LeadIn hops={page.leadIn} isPast={!isCounting} />}
             <SystemView
@@ -58,6 +71,24 @@ export function PodiumLine({ performed }: { readonly performed: number }) {
         </g>
       </svg>
     </div>
+  );
+}
+
+/** How large the line is drawn on a screen of this width and of the window's height. */
+function useMagnified(screenWidthPx: number): number {
+  const heightPx = useWindowHeight();
+  const byHeight = (heightPx * HEIGHT_SHARE) / (ABOVE_PX + BELOW_PX);
+  const byWidth = screenWidthPx / WANTED_WIDTH_PX;
+  return Math.min(MOST_MAGNIFIED, Math.max(LEAST_MAGNIFIED, Math.min(byHeight, byWidth)));
+}
+
+function useWindowHeight(): number {
+  return useSyncExternalStore(
+    (tell) => {
+      window.addEventListener('resize', tell);
+      return () => window.removeEventListener('resize', tell);
+    },
+    () => window.innerHeight,
   );
 }
 

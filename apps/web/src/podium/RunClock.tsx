@@ -9,7 +9,7 @@ export function RunClock({ performed }: { readonly performed: number }) {
   const at = barStart(compiled.timeline, performed);
   const left = ((pieceSeconds(compiled.timeline) - at) * 100) / percent;
   return (
-    <span className="numeral text-[1.7rem] whitespace-nowrap text-quiet" data-testid="run-clock">
+    <span className="numeral text-[length:var(--text)] whitespace-nowrap text-quiet" data-testid="run-clock">
       <b className="text-ink">{clock(at)}</b> · {clock(left)} to go
     </span>
   );

@@ -64,7 +64,7 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
   };
   useActs('view', Object.values(acts));
   return (
-    <section aria-label="Ladder" className="grid grid-cols-[minmax(0,1fr)_15.5rem] gap-6">
+    <section aria-label="Ladder" className="grid gap-6 @5xl:grid-cols-[minmax(0,1fr)_15.5rem]">
       <div>
         <p className="text-quiet">{state.isDone ? 'Climbed' : `Rung ${state.rung + 1} of ${rungs.length}`}</p>
         <p className="numeral text-[5rem] leading-[1.05] font-extrabold" data-testid="rung-percent">

@@ -22,7 +22,7 @@ export function SeamCard({ told }: { readonly told: ToldSeam }) {
   return (
     <>
       <SeamDrawing seam={seam} />
-      <dl className="mt-3 grid grid-cols-[6rem_1fr_1fr] gap-x-5 gap-y-1.5 text-lg">
+      <dl className="mt-3 grid grid-cols-[4.5rem_1fr_1fr] gap-x-3 @3xl:grid-cols-[6rem_1fr_1fr] @3xl:gap-x-5 gap-y-1.5 text-lg">
         <Fact name="pulse">
           <dd>
             <PulseText pulse={details.pulseBefore} />
@@ -137,7 +137,10 @@ function Difficulty({ told }: { readonly told: ToldSeam }) {
       <h3 className="font-display text-lg font-bold">What makes it hard</h3>
       <ul className="mt-2 grid max-w-2xl gap-1.5">
         {told.details.difficulty.map(({ part, points, most }) => (
-          <li key={part} className="grid grid-cols-[9rem_1fr_4.5rem] items-center gap-4">
+          <li
+            key={part}
+            className="grid grid-cols-[7.5rem_1fr_4rem] items-center gap-2 @3xl:grid-cols-[9rem_1fr_4.5rem] @3xl:gap-4"
+          >
             <span className={points > 0.5 ? '' : 'text-quiet'}>{part}</span>
             <span className="block h-3 rounded-sm border border-quiet" style={{ width: `${most * 4}%` }}>
               <span className="block h-full bg-seam" style={{ width: `${(100 * points) / most}%` }} />

@@ -39,19 +39,19 @@ export function SeamsScreen() {
   const drilling = useDrill(target, state.drill, (drill) => dispatchSeams({ kind: 'drillSet', drill }));
   const kept = useKeptDrills(pieceId);
   const [isLevelling, setLevelling] = useState(false);
+  const [isListOpen, setListOpen] = useState(barsText === null);
   const chooseBar = (bar: number) => {
+    setListOpen(false);
     drilling.stop();
     dispatchSeams({ kind: 'chosen', bar });
     if (barsText !== null) setBars(null);
   };
-  const onView = (view: SeamView) => {
-    drilling.stop();
-    dispatchSeams({ kind: 'viewed', view });
-  };
+  const onView = (view: SeamView) => (drilling.stop(), dispatchSeams({ kind: 'viewed', view }));
   const openDrill = (keptDrill: DrillResponse) => {
     drilling.stop();
     const drill = kept.open(keptDrill);
     const bar = barOfPlaceMaybe(compiled.labels, drill.place) ?? 0;
+    setListOpen(false);
     dispatchSeams({ kind: 'opened', drill, bar });
     setBars(drill.place.kind === 'seam' ? null : `${bar}-${bar + drill.place.bars - 1}`);
   };
@@ -67,18 +67,22 @@ export function SeamsScreen() {
   const views = viewActs(state.view, target !== null, onView);
   useActs('screen', [...Object.values(acts), ...views]);
   return (
-    <main className="flex h-full min-w-0 flex-col">
+    <main className="@container flex h-full min-w-0 flex-col">
       <SeamsHeader count={seams.length} filters={acts}>
         <ReadinessStrip records={records} shownBar={shownBar} onChoose={chooseBar} />
       </SeamsHeader>
       <div className="flex min-h-0 flex-1">
-        <section aria-label="Seams" className="flex w-[22rem] shrink-0 flex-col border-r-2 border-faint">
+        <section
+          aria-label="Seams"
+          className={`w-full shrink-0 flex-col @3xl:flex @3xl:w-[min(22rem,38cqw)] @3xl:border-r-2 @3xl:border-faint ${isListOpen ? 'flex' : 'hidden'}`}
+        >
           <SeamList seams={seams} shownBar={shownBar} onChoose={chooseBar} byBar={byBar} />
           <SavedDrills drills={kept.drills} onOpen={openDrill} onRemove={kept.remove} />
         </section>
-        <section
-          aria-label={target?.kind === 'bars' ? 'The bars' : 'The seam'}
-          className="min-w-0 flex-1 overflow-y-auto px-8 pt-4 pb-8"
+        <PlaceSection
+          name={target?.kind === 'bars' ? 'The bars' : 'The seam'}
+          isListOpen={isListOpen}
+          onList={() => setListOpen(true)}
         >
           {target ? (
             <TargetView
@@ -94,10 +98,37 @@ export function SeamsScreen() {
           ) : (
             <p className="mt-10 text-lg text-quiet">{nothingWords(state.wishes, compiled.seams.length)}</p>
           )}
-        </section>
+        </PlaceSection>
       </div>
       {isLevelling && <LevelsDialog onClose={() => setLevelling(false)} />}
     </main>
+  );
+}
+
+interface PlaceSectionProps {
+  readonly name: string;
+  /** Where there is no room for both, the list stands instead of the place. */
+  readonly isListOpen: boolean;
+  readonly onList: () => void;
+  readonly children: ReactNode;
+}
+
+/** The place that is looked at, beside the list or, on small screens, instead of it. */
+function PlaceSection({ name, isListOpen, onList, children }: PlaceSectionProps) {
+  return (
+    <section
+      aria-label={name}
+      className={`min-w-0 flex-1 overflow-x-hidden overflow-y-auto px-4 pt-3 pb-8 @3xl:block @3xl:px-8 @3xl:pt-4 ${isListOpen ? 'hidden' : ''}`}
+    >
+      <button
+        type="button"
+        className="mb-1 rounded-lg px-1 font-semibold text-quiet @3xl:hidden"
+        onClick={onList}
+      >
+        ← All seams
+      </button>
+      {children}
+    </section>
   );
 }
 
@@ -112,11 +143,13 @@ function SeamsHeader({ count, filters, children }: SeamsHeaderProps) {
   const { order, kind, section, rehearsed, levels } = filters;
   const shown = [order, kind, ...(sectionsOf(piece).length > 0 ? [section] : []), rehearsed, levels];
   return (
-    <header className="border-b-2 border-faint px-6 pt-4 pb-1">
-      <div className="flex items-baseline gap-4">
-        <h1 className="text-3xl font-bold">{count === 1 ? '1 seam' : `${count} seams`}</h1>
-        <p className="truncate text-lg text-quiet">{piece.title}</p>
-        <div className="ml-auto flex flex-wrap gap-x-3">
+    <header className="border-b-2 border-faint px-4 pt-2 pb-1 @3xl:px-6 @3xl:pt-4">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h1 className="text-2xl font-bold whitespace-nowrap @3xl:text-3xl">
+          {count === 1 ? '1 seam' : `${count} seams`}
+        </h1>
+        <p className="min-w-0 truncate text-lg text-quiet">{piece.title}</p>
+        <div className="flex flex-wrap gap-x-3 gap-y-1 @3xl:ml-auto pointer-coarse:gap-x-1.5">
           {shown.map((act) => (
             <ActHint key={act.id} act={act} />
           ))}

@@ -38,7 +38,7 @@ export function TargetView(props: TargetViewProps) {
     <article>
       <header className="flex items-start gap-6">
         <div className="min-w-0">
-          <h2 className="text-3xl font-bold first-letter:uppercase">
+          <h2 className="text-2xl font-bold @3xl:text-3xl first-letter:uppercase">
             {placeName(compiled, target.place)}
             {mark !== undefined && <span className="ml-3 text-xl font-normal text-quiet">{mark}</span>}
           </h2>
@@ -55,7 +55,7 @@ export function TargetView(props: TargetViewProps) {
         </div>
         {score !== null && (
           <p
-            className="numeral ml-auto text-6xl leading-none font-extrabold text-seam"
+            className="numeral ml-auto text-5xl leading-none @3xl:text-6xl font-extrabold text-seam"
             aria-label={`Difficulty ${score} of 100`}
           >
             {score}
@@ -64,7 +64,7 @@ export function TargetView(props: TargetViewProps) {
       </header>
       <nav
         aria-label="What to do here"
-        className="mt-2 mb-3 flex flex-wrap gap-x-2.5 border-b-2 border-faint pb-2"
+        className="mt-2 mb-3 flex flex-wrap gap-x-2.5 gap-y-1 border-b-2 border-faint pb-2 pointer-coarse:gap-x-1.5"
       >
         {acts.map((act) => (
           <ActHint key={act.id} act={act} />

@@ -41,11 +41,11 @@ export function Shelf() {
   return (
     <main
       {...drop.getRootProps({ role: 'main', tabIndex: -1 })}
-      className="h-full overflow-y-auto px-5 py-7 outline-none sm:px-8"
+      className="h-full overflow-y-auto px-4 py-4 sm:py-7 outline-none sm:px-8"
     >
-      <header className="flex flex-wrap items-baseline gap-x-4 gap-y-3">
-        <h1 className="text-4xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
-        <span className="ml-auto">
+      <header className="flex flex-wrap items-baseline gap-x-3 gap-y-2 sm:gap-x-4">
+        <h1 className="text-3xl font-bold sm:text-4xl">{ensemble?.name ?? 'Shelf'}</h1>
+        <span className="sm:ml-auto">
           <ActHint act={acts.name} />
         </span>
         <ActHint act={acts.backups} />
@@ -75,7 +75,7 @@ export function Shelf() {
         />
       )}
       {drop.isDragActive && (
-        <p className="pointer-events-none fixed inset-4 left-20 flex items-center justify-center rounded-2xl border-4 border-dashed border-ink bg-ground/85 text-3xl font-bold">
+        <p className="pointer-events-none fixed inset-4 flex sm:left-20 items-center justify-center rounded-2xl border-4 border-dashed border-ink bg-ground/85 text-3xl font-bold">
           Let go to see what is in it
         </p>
       )}
@@ -138,10 +138,10 @@ function ShelfRow({ response, keyName }: { readonly response: PieceResponse; rea
         <div className="flex flex-wrap items-baseline gap-x-3">
           {keyName && <kbd className="numeral w-5 text-quiet">{keyName}</kbd>}
           <h2 className="text-2xl font-bold">{response.piece.title}</h2>
-          <span className="text-quiet max-sm:ml-8">{response.piece.subtitle}</span>
-          <span className="ml-auto text-quiet max-sm:ml-8">{proof && summary(proof)}</span>
+          <span className="text-quiet">{response.piece.subtitle}</span>
+          <span className="text-quiet sm:ml-auto">{proof && summary(proof)}</span>
         </div>
-        <div ref={holder} className="ml-8 mt-1 h-[46px]">
+        <div ref={holder} className="mt-1 h-[46px] sm:ml-8">
           {proof && width > 0 && <Miniature proof={proof} width={width} />}
           {!piece && <span className="text-problem">This piece could not be read; open it to see why</span>}
         </div>

@@ -66,6 +66,7 @@ describe('playback', () => {
     frames = new Set();
     let ids = 0;
     const ports = {
+      askMaybe: () => null,
       openOutput: () => device,
       timer: device,
       everyFrame: (show: () => void) => {

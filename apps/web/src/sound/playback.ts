@@ -77,6 +77,8 @@ export class Playback {
   /** Counts off the performed bar and runs on from there; what sounds now ends. */
   async countIn(proof: Proof, performed: number, { subject, settings, call }: RunWish): Promise<void> {
     this.stop();
+    const asked = this.ports.askMaybe();
+    if (asked !== null && !(await this.mayAfter(asked))) return;
     const wanted = settings ?? this.store.getState().transport.settings;
     const start: RunCommand = { kind: 'start', performed, call: null };
     const state = runAfter(proof, readyRun(wanted), start);
@@ -108,6 +110,8 @@ export class Playback {
   /** Sounds what belongs to no place of the piece, such as two tempi that meet; it resolves when that has ended. */
   async audition(sounds: RunSounds): Promise<void> {
     this.stop();
+    const asked = this.ports.askMaybe();
+    if (asked !== null && !(await this.mayAfter(asked))) return;
     const run = this.infoOf({ kind: 'audition' }, this.store.getState().transport.settings);
     this.store.dispatch(runStarted({ run, performed: this.store.getState().transport.performed }));
     await new Promise<void>((resolve, reject) => {
@@ -117,6 +121,13 @@ export class Playback {
       };
       this.openPlayer().start(sounds, { onEnd }).catch(reject);
     });
+  }
+
+  /** Waits for what was asked before the first sound; whatever began meanwhile ends. */
+  private async mayAfter(asked: Promise<boolean>): Promise<boolean> {
+    const mayBegin = await asked;
+    if (mayBegin) this.stop();
+    return mayBegin;
   }
 
   /** Silences at once; the run that sounded has ended. Nothing happens where none did. */

@@ -6,6 +6,8 @@ import {
   type WordIndex,
 } from '@anchorbeat/audio';
 
+import { hearing } from './hearing.ts';
+
 /** The output of a device, with what its owner may turn. */
 export interface DeviceOutput extends SoundOutput {
   readonly setLevel: (level: number) => void;
@@ -17,6 +19,8 @@ export interface DeviceOutput extends SoundOutput {
 
 /** Everything of the outside that sounding and showing a run takes. */
 export interface PlaybackPorts {
+  /** Asks what has to be asked before anything sounds; null where that is nothing, else whether it may begin. */
+  readonly askMaybe: () => Promise<boolean> | null;
   /** Called at the first sound, which a person has asked for. */
   readonly openOutput: () => DeviceOutput;
   readonly timer: WakeTimer;
@@ -30,6 +34,7 @@ export interface PlaybackPorts {
 /** The ports of a page. */
 export function pagePorts(newId: () => string): PlaybackPorts {
   return {
+    askMaybe: hearing.askMaybe,
     openOutput: () => new WebAudioOutput(new AudioContext({ latencyHint: 'interactive' })),
     timer: {
       every: (periodSeconds, wake) => {

@@ -1,26 +1,19 @@
-import type { TrueTo } from '@anchorbeat/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { opened } from './pieceSlice.ts';
 
 /** What can stand beside the line. */
 export type PanelKind = 'words' | 'table' | 'checks' | 'history' | 'about' | 'countOff';
 
-/** Where the director stands in the piece, and how the line is drawn. Written bars, by index. */
+/** Where the director stands in the piece, and what is open beside it. Written bars, by index. */
 interface MapState {
   readonly anchorBar: number;
   readonly focusBar: number;
-  readonly trueTo: TrueTo;
-  readonly pixelsPerSecond: number;
   readonly panel: PanelKind | null;
 }
-
-const ZOOM_STEPS: readonly number[] = [12, 20, 32, 50, 75, 100, 140, 200, 300];
 
 const initialState: MapState = {
   anchorBar: 0,
   focusBar: 0,
-  trueTo: 'time',
-  pixelsPerSecond: 100,
   panel: null,
 };
 
@@ -45,13 +38,6 @@ export const mapSlice = createSlice({
     panelClosed: (state) => {
       state.panel = null;
     },
-    trueToToggled: (state) => {
-      state.trueTo = state.trueTo === 'time' ? 'ink' : 'time';
-    },
-    zoomed: (state, { payload }: PayloadAction<{ readonly steps: number }>) => {
-      const index = ZOOM_STEPS.indexOf(state.pixelsPerSecond) + payload.steps;
-      state.pixelsPerSecond = ZOOM_STEPS[Math.min(Math.max(index, 0), ZOOM_STEPS.length - 1)] ?? 100;
-    },
   },
   extraReducers: (builder) => {
     builder.addCase(opened, (state) => {
@@ -62,5 +48,4 @@ export const mapSlice = createSlice({
   },
 });
 
-export const { barSelected, panelClosed, panelOpened, spanSelected, trueToToggled, zoomed } =
-  mapSlice.actions;
+export const { barSelected, panelClosed, panelOpened, spanSelected } = mapSlice.actions;

@@ -2,10 +2,10 @@ import { Dialog } from 'radix-ui';
 import type { KeyboardEventHandler, ReactNode } from 'react';
 
 const WIDTHS = {
-  narrow: 'w-[34rem]',
-  middle: 'w-[44rem]',
-  wide: 'w-[56rem]',
-  widest: 'w-[74rem]',
+  narrow: 'sm:w-[34rem]',
+  middle: 'sm:w-[44rem]',
+  wide: 'sm:w-[56rem]',
+  widest: 'sm:w-[74rem]',
 } as const;
 
 interface DialogShellProps {
@@ -22,6 +22,15 @@ interface DialogShellProps {
   /** False keeps Escape from closing it, where Escape means something else at the moment. */
   readonly closesByEscape?: boolean;
   readonly children: ReactNode;
+}
+
+/** The way back where there is no beside to press and no Escape: on phones. */
+function CloseButton() {
+  return (
+    <Dialog.Close className="order-last rounded-lg border-2 border-ink px-3 font-semibold sm:hidden">
+      Close
+    </Dialog.Close>
+  );
 }
 
 /** A sheet over the screen with its title and what it is about. Keys of the screen rest while it is open. */
@@ -44,10 +53,11 @@ export function DialogShell({
           onKeyDown={onKeyDown}
           onKeyDownCapture={onKeyDownCapture}
           onEscapeKeyDown={(event) => !closesByEscape && event.preventDefault()}
-          className={`fixed top-8 left-1/2 max-h-[calc(100vh-4rem)] max-w-[96vw] -translate-x-1/2 overflow-y-auto rounded-2xl bg-raised p-7 shadow-xl ${WIDTHS[width]}`}
+          className={`fixed inset-0 overflow-x-hidden overflow-y-auto bg-raised p-4 shadow-xl sm:inset-auto sm:top-4 sm:left-1/2 sm:max-h-[calc(100vh-2rem)] sm:max-w-[96vw] sm:-translate-x-1/2 sm:rounded-2xl sm:p-7 ${WIDTHS[width]}`}
         >
           <div className="flex flex-wrap items-start gap-4">
-            <div className="min-w-0">
+            {onClose && <CloseButton />}
+            <div className="min-w-0 flex-1 basis-40">
               <Dialog.Title className="text-2xl font-bold">{title}</Dialog.Title>
               <Dialog.Description className="mt-1 text-quiet">{description}</Dialog.Description>
             </div>

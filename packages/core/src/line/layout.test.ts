@@ -3,32 +3,51 @@ import { compilePiece } from '../compile/compile.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece } from '../test/randomPiece.ts';
 import { barStart } from '../timeline/query.ts';
-import { systemGeometry, systemsOf, type LineScale } from './layout.ts';
+import { fullestScale, systemGeometry, systemsOf, type LineScale } from './layout.ts';
 
 const time: LineScale = { trueTo: 'time', pixelsPerSecond: 80, pixelsPerWhole: 200 };
 const ink: LineScale = { ...time, trueTo: 'ink' };
 
 describe('the line', () => {
-  test.each([1, 2, 3])(
-    'holds every bar once, in systems that fit and begin at rehearsal marks (random piece %i)',
-    (seed) => {
-      const piece = randomPiece(seed, 70);
-      const compiled = compilePiece(piece);
-      const systems = systemsOf({ piece, compiled }, time, 700);
-      const bars = systems.flatMap((system) =>
-        systemGeometry({ piece, compiled }, time, system).map((bar) => bar.barIndex),
-      );
-      expect(bars).toEqual(piece.bars.map((_, index) => index));
-      for (const system of systems) {
-        const geometry = systemGeometry({ piece, compiled }, time, system);
-        const end = geometry.at(-1)!;
-        expect(end.xPx + end.widthPx).toBeLessThanOrEqual(700.001);
-        expect(
-          piece.bars.slice(system.firstBar + 1, system.endBar).some((bar) => bar.rehearsalMark !== undefined),
-        ).toBe(false);
+  test.each([1, 2, 3])('holds every bar once, in systems that fit the page (random piece %i)', (seed) => {
+    const piece = randomPiece(seed, 70);
+    const compiled = compilePiece(piece);
+    const systems = systemsOf({ piece, compiled }, time, 700);
+    const bars = systems.flatMap((system) =>
+      systemGeometry({ piece, compiled }, time, system).map((bar) => bar.barIndex),
+    );
+    expect(bars).toEqual(piece.bars.map((_, index) => index));
+    for (const system of systems) {
+      const geometry = systemGeometry({ piece, compiled }, time, system);
+      const end = geometry.at(-1)!;
+      expect(end.xPx + end.widthPx).toBeLessThanOrEqual(700.001);
+    }
+  });
+
+  test('near a wished scale one is found at which the systems are full, and it stays near', () => {
+    const shares: number[] = [];
+    for (let seed = 1; seed <= 12; seed++) {
+      const piece = randomPiece(seed, 60);
+      const proof = { piece, compiled: compilePiece(piece) };
+      for (const widthPx of [340, 700, 1140, 1780]) {
+        for (const pixelsPerSecond of [20, 50]) {
+          const wished = { ...time, pixelsPerSecond };
+          const scale = fullestScale(proof, wished, widthPx);
+          expect(Math.abs(Math.log(scale.pixelsPerSecond / pixelsPerSecond))).toBeLessThan(
+            Math.log(1.5) + 0.01,
+          );
+          const systems = systemsOf(proof, scale, widthPx);
+          const filled = systems.map((system) => Math.min(1, system.widthPx / widthPx));
+          shares.push(filled.reduce((sum, share) => sum + share, 0) / systems.length);
+          expect(Math.max(...systems.map((system) => system.widthPx * system.shrink))).toBeLessThan(
+            widthPx + 0.6,
+          );
+        }
       }
-    },
-  );
+    }
+    const mean = shares.reduce((sum, share) => sum + share, 0) / shares.length;
+    expect(mean).toBeGreaterThan(0.85);
+  });
 
   test('true to time a hop is as wide as its seconds; true to ink as its note', () => {
     const piece = pieceOf(

@@ -1,7 +1,7 @@
 import { toNumber } from '../fraction/fraction.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
 import type { Proof } from '../proof/proof.ts';
-import { barLength, type Bar, type Piece } from '../piece/piece.ts';
+import { barLength, type Bar } from '../piece/piece.ts';
 import { pulseOf, type Stress } from '../pulse/pulse.ts';
 import { restRunMaybe, type RestRun } from '../section/sections.ts';
 import { secondsAt } from '../timeline/query.ts';
@@ -60,49 +60,83 @@ export function hopHeight(seconds: number): number {
   return Math.min(HOP_BASE_PX + HOP_GROWTH_PX * seconds ** 1.25, HOP_CAP_PX);
 }
 
-/**
- * Breaks the piece into systems of at most `widthPx`; a rehearsal mark begins a new one. Between two marks
- * the bars are spread evenly over as few systems as they need, so that none is left with a bar or two.
- */
+/** Breaks the piece into systems of at most `widthPx`, as few as it needs, spread so that none is left with a bar or two. */
 export function systemsOf(proof: Proof, scale: LineScale, widthPx: number): readonly LineSystem[] {
-  const { piece } = proof;
-  const widths = piece.bars.map((_, barIndex) => barWidth(proof, scale, barIndex));
-  const systems: LineSystem[] = [];
-  for (let from = 0; from < widths.length;) {
-    const to = nextMarkedBar(piece, from);
-    const fewest = filledSystems(widths, from, to, widthPx).length;
-    let [tooNarrow, wideEnough] = [0, widthPx];
-    while (fewest > 1 && wideEnough - tooNarrow > 1) {
-      const middle = (tooNarrow + wideEnough) / 2;
-      if (filledSystems(widths, from, to, middle).length > fewest) tooNarrow = middle;
-      else wideEnough = middle;
-    }
-    for (const system of filledSystems(widths, from, to, wideEnough)) {
-      systems.push({ ...system, shrink: Math.min(1, widthPx / system.widthPx) });
-    }
-    from = to;
-  }
-  return systems;
+  const widths = barWidths(proof, scale);
+  const { capacityPx } = evenFill(widths, widthPx);
+  return filledSystems(widths, capacityPx).map((system) => ({
+    ...system,
+    shrink: Math.min(1, widthPx / system.widthPx),
+  }));
 }
 
-function nextMarkedBar({ bars }: Piece, from: number): number {
-  for (let index = from + 1; index < bars.length; index++) {
-    if (bars[index]?.rehearsalMark !== undefined) return index;
+/** How far from the wished scale one goes for fuller systems: first a little, then farther while they are ragged. */
+const SCALE_RANGES: readonly number[] = [1.2, 1.5];
+const SCALES_TRIED = 13;
+/** Systems this full on average are full enough. */
+const FULL_ENOUGH = 0.9;
+/** What a scale e times the wished one costs, in shares of a full line. */
+const DISTANCE_COST = 0.1;
+
+/** The scale near a wished one at which the systems of the piece come out fullest; one scale for the whole piece. */
+export function fullestScale(proof: Proof, wished: LineScale, widthPx: number): LineScale {
+  const widths = barWidths(proof, wished);
+  let best = { capacityPx: widthPx, share: 0, worth: -Infinity };
+  for (const range of SCALE_RANGES) {
+    for (let step = 0; step < SCALES_TRIED; step++) {
+      const fill = evenFill(widths, widthPx * range ** ((2 * step) / (SCALES_TRIED - 1) - 1));
+      // A piece that fits on one line is not blown up without end.
+      const capacityPx = Math.max(fill.capacityPx, widthPx / range);
+      const worth = fill.share - DISTANCE_COST * Math.abs(Math.log(capacityPx / widthPx));
+      if (worth > best.worth) best = { capacityPx, share: fill.share, worth };
+    }
+    if (best.share >= FULL_ENOUGH) break;
   }
-  return bars.length;
+  return scaledBy(wished, widthPx / best.capacityPx);
 }
 
-/** Bars `from` to `to` in systems filled one after another up to a width; each holds at least one bar. */
-function filledSystems(widths: readonly number[], from: number, to: number, widthPx: number): LineSystem[] {
+/** Average width of the beats of the piece at a scale, in pixels: how near one is. */
+export function meanBeatPx({ piece, compiled }: Proof, scale: LineScale): number {
+  const beats = piece.bars.reduce((count, bar) => count + pulseOf(bar).length, 0);
+  const total = barWidths({ piece, compiled }, scale).reduce((sum, width) => sum + width, 0);
+  return total / Math.max(1, beats);
+}
+
+/** The least capacity that needs no more systems than the given one, and how full they then are on average. */
+function evenFill(widths: readonly number[], capacityPx: number) {
+  const fewest = filledSystems(widths, capacityPx).length;
+  // A bar that is too wide for any system is shrunk to it: it does not decide.
+  let [tooNarrow, wideEnough] = [Math.min(widest(widths), capacityPx), capacityPx];
+  if (filledSystems(widths, tooNarrow).length === fewest) wideEnough = tooNarrow;
+  while (wideEnough - tooNarrow > 0.5) {
+    const middle = (tooNarrow + wideEnough) / 2;
+    if (filledSystems(widths, middle).length > fewest) tooNarrow = middle;
+    else wideEnough = middle;
+  }
+  const filled = filledSystems(widths, wideEnough);
+  const used = filled.reduce((sum, system) => sum + Math.min(1, system.widthPx / wideEnough), 0);
+  return { capacityPx: wideEnough, share: used / fewest };
+}
+
+/** All bars in systems filled one after another up to a width; each holds at least one bar. */
+function filledSystems(widths: readonly number[], widthPx: number): LineSystem[] {
   const systems: LineSystem[] = [];
-  for (let firstBar = from; firstBar < to;) {
+  for (let firstBar = 0; firstBar < widths.length;) {
     let used = widths[firstBar] ?? 0;
     let endBar = firstBar + 1;
-    while (endBar < to && used + (widths[endBar] ?? 0) <= widthPx) used += widths[endBar++] ?? 0;
+    while (endBar < widths.length && used + (widths[endBar] ?? 0) <= widthPx) used += widths[endBar++] ?? 0;
     systems.push({ firstBar, endBar, widthPx: used, shrink: 1 });
     firstBar = endBar;
   }
   return systems;
+}
+
+function widest(widths: readonly number[]): number {
+  return widths.reduce((most, width) => Math.max(most, width), 0);
+}
+
+function barWidths(proof: Proof, scale: LineScale): readonly number[] {
+  return proof.piece.bars.map((_, barIndex) => barWidth(proof, scale, barIndex));
 }
 
 /** The bars of one system with their hops, from x = 0. */
@@ -111,19 +145,19 @@ export function systemGeometry(proof: Proof, scale: LineScale, system: LineSyste
   let xPx = 0;
   for (let barIndex = system.firstBar; barIndex < system.endBar; barIndex++) {
     const drawn = { barIndex, performed: proof.compiled.firstPerformed[barIndex] ?? -1 };
-    const bar = barGeometry(proof, shrunk(scale, system.shrink), drawn, xPx);
+    const bar = barGeometry(proof, scaledBy(scale, system.shrink), drawn, xPx);
     geometry.push(bar);
     xPx += bar.widthPx;
   }
   return geometry;
 }
 
-function shrunk(scale: LineScale, shrink: number): LineScale {
-  if (shrink === 1) return scale;
+function scaledBy(scale: LineScale, factor: number): LineScale {
+  if (factor === 1) return scale;
   return {
     ...scale,
-    pixelsPerSecond: scale.pixelsPerSecond * shrink,
-    pixelsPerWhole: scale.pixelsPerWhole * shrink,
+    pixelsPerSecond: scale.pixelsPerSecond * factor,
+    pixelsPerWhole: scale.pixelsPerWhole * factor,
   };
 }
 
@@ -147,7 +181,7 @@ function barGeometry(
   const bar = piece.bars[barIndex] as Bar;
   const edges = beatEdges(bar, compiled, scale, performed);
   const restRun = restRunMaybe(piece, barIndex);
-  const flatter = Math.min(1, Math.sqrt(scale.pixelsPerSecond / FULL_HEIGHT_PIXELS_PER_SECOND));
+  const flatter = Math.min(1, scale.pixelsPerSecond / FULL_HEIGHT_PIXELS_PER_SECOND);
   const hops = pulseOf(bar).map((beat, index) => {
     const [start, end] = [edges[index] as Edge, edges[index + 1] as Edge];
     return {

@@ -90,7 +90,7 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
         )}
       </div>
       {solved && <Written mark={markOf(solved, piece.bars[span.from] as Bar)} unknown={unknown} />}
-      <div className="mt-4 flex flex-wrap justify-end gap-3">
+      <div className="mt-4 flex flex-wrap justify-end gap-2 sm:gap-3">
         <Button onClick={tap} className="mr-auto">
           Tap <kbd className="ml-1 font-text text-sm font-normal text-quiet">t</kbd>
         </Button>
@@ -201,7 +201,7 @@ interface BuilderLineProps {
 
 function BuilderLine({ kind, name, unknown, onUnknown, children }: BuilderLineProps) {
   return (
-    <div className="grid grid-cols-[8.5rem_1fr] items-center gap-3">
+    <div className="grid items-center gap-x-3 gap-y-1 sm:grid-cols-[8.5rem_1fr]">
       <div>
         <p className="font-display text-lg font-bold">{name}</p>
         <label className="flex items-center gap-1.5 text-[0.85rem] text-quiet">

@@ -31,7 +31,10 @@ export function Corrections() {
       <div className="flex items-baseline gap-3">
         <h3 className="text-lg font-bold">Corrections</h3>
         {corrections.length > 0 && open && (
-          <Link to={`/piece/${open.id}/errata`} className="ml-auto font-semibold underline">
+          <Link
+            to={`/piece/${open.id}/errata`}
+            className="ml-auto font-semibold underline pointer-coarse:py-2.5"
+          >
             Errata list to print
           </Link>
         )}

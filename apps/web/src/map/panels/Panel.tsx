@@ -42,9 +42,10 @@ export function Panel({ onPreview }: { readonly onPreview: Preview }) {
     <aside
       ref={aside}
       tabIndex={-1}
+      data-layer
       aria-label={PANELS[kind].title}
       data-testid={`panel-${kind}`}
-      className="flex w-[27rem] max-w-[58vw] shrink-0 flex-col border-l-2 border-faint bg-raised outline-none"
+      className="absolute inset-0 z-10 flex flex-col bg-raised outline-none @3xl:static @3xl:w-[27rem] @3xl:max-w-[58cqw] @3xl:shrink-0 @3xl:border-l-2 @3xl:border-faint"
       onKeyDown={(event) => {
         if (event.key !== 'Escape' || event.defaultPrevented) return;
         event.preventDefault();

@@ -96,7 +96,7 @@ function FileButton({ onText, onProblem }: FileButtonProps) {
     }
   };
   return (
-    <label className="cursor-pointer font-semibold underline">
+    <label className="flex cursor-pointer items-center font-semibold underline">
       Open a file
       <input type="file" accept=".csv,.tsv,.txt" className="sr-only" onChange={(event) => void open(event)} />
     </label>

@@ -46,11 +46,11 @@ export function Words({ onPreview }: WordsProps) {
   return (
     <div className="grid gap-3">
       <div ref={host} data-testid="words-editor" />
-      <div className="flex items-center gap-3">
+      <div className="flex flex-wrap items-center gap-3">
         <Button disabled={!becomes} onClick={() => take()}>
           Take it in <kbd className="ml-1 font-text text-sm font-normal text-quiet">ctrl Enter</kbd>
         </Button>
-        <p className="text-sm text-quiet">
+        <p className="min-w-40 flex-1 text-sm text-quiet">
           Read it aloud: what stands before a bar comes on the line above it, what stands after it below.
         </p>
       </div>

@@ -1,0 +1,129 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { faultsOf } from './looks.ts';
+import { openMap } from './pieces.ts';
+
+const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+const SIZES = ['360x640', '390x844', '844x390', '768x1024', '1024x768', '1280x800', '1920x1080'] as const;
+
+interface View {
+  readonly name: string;
+  readonly open: (page: Page) => Promise<void>;
+  readonly shows: string;
+}
+
+const at = (place: string) => `/piece/${SLACK_WATER}/${place}`;
+
+async function opened(page: Page, path: string, shows: string) {
+  await page.goto(path);
+  await expect(page.locator(shows).first()).toBeVisible();
+}
+
+const DIALOG = '[role="dialog"]';
+const SEAM = '[aria-label^="Difficulty"]';
+const pressed = (key: string) => (page: Page) => page.keyboard.press(key);
+
+/** Every screen and what opens on it, in an order in which little has to be loaded anew. */
+const VIEWS: readonly View[] = [
+  { name: 'shelf', open: (page) => opened(page, '/', 'h2'), shows: 'h2' },
+  { name: 'a new piece', open: pressed('n'), shows: DIALOG },
+  { name: 'backups', open: (page) => opened(page, '/backups', 'h1'), shows: 'h1' },
+  { name: 'map', open: (page) => openMap(page, SLACK_WATER), shows: '[data-bar]' },
+  ...['a', 'd', 'o', 'z', 'c', 'y'].map((key) => ({
+    name: `map, panel ${key}`,
+    open: async (page: Page) => {
+      await page.keyboard.press('Escape');
+      await expect(page.locator('aside')).toHaveCount(0);
+      await page.keyboard.press(key);
+    },
+    shows: 'aside',
+  })),
+  {
+    name: 'map, all acts',
+    open: async (page) => {
+      await page.keyboard.press('Escape');
+      await page.keyboard.press('/');
+    },
+    shows: DIALOG,
+  },
+  ...['m', 't', '='].map((key) => ({
+    name: `map, entry ${key}`,
+    open: async (page: Page) => {
+      await page.keyboard.press('Escape');
+      await expect(page.locator(`${DIALOG}, [aria-describedby$="-says"]`)).toHaveCount(0);
+      await page.keyboard.press(key);
+    },
+    shows: '[aria-describedby$="-says"]',
+  })),
+  {
+    name: 'working out a tempo',
+    open: async (page) => {
+      await page.keyboard.press('Escape');
+      await page.keyboard.press('q');
+    },
+    shows: DIALOG,
+  },
+  { name: 'seams', open: (page) => opened(page, at('seams'), 'h1'), shows: 'h1' },
+  { name: 'a seam', open: (page) => opened(page, `${at('seams')}?bars=20-20`, SEAM), shows: SEAM },
+  ...['l', 'f', 't', 'r', 'h'].map((key) => ({ name: `a seam, ${key}`, open: pressed(key), shows: SEAM })),
+  {
+    name: 'podium',
+    open: (page) => opened(page, at('podium'), '[data-testid="big-beat"]'),
+    shows: '[data-testid="big-beat"]',
+  },
+  { name: 'hand-out', open: (page) => opened(page, at('handout'), 'h1'), shows: 'h1' },
+];
+
+/** Fingers at the sizes of a phone and of a tablet both ways; a pointer at every size. */
+const TOUCHED = ['360x640', '390x844', '844x390', '768x1024', '1024x768'];
+
+for (const touch of [false, true]) {
+  for (const size of touch ? TOUCHED : SIZES) {
+    test(`${size} ${touch ? 'by touch' : 'by pointer'}: nothing is cut off, covered or too small`, async ({
+      browser,
+      baseURL,
+    }) => {
+      test.setTimeout(120_000);
+      const [width = 0, height = 0] = size.split('x').map(Number);
+      const context = await browser.newContext({
+        ...(baseURL !== undefined && { baseURL }),
+        viewport: { width, height },
+        hasTouch: touch,
+        isMobile: touch,
+        storageState: { cookies: [], origins: [{ origin: baseURL ?? '', localStorage: [READ] }] },
+      });
+      const page = await context.newPage();
+      const faults: string[] = [];
+      for (const { name, open, shows } of VIEWS) {
+        await open(page);
+        await expect(page.locator(shows).first()).toBeVisible();
+        faults.push(...(await faultsOf(page, touch)).map((fault) => `${name}: ${fault}`));
+      }
+      for (const place of ['map', 'podium']) {
+        await opened(page, at(place), place === 'map' ? '[data-bar="0"]' : '[data-testid="big-beat"]');
+        await page.keyboard.press(' ');
+        await expect(page.getByTestId('bead')).toBeVisible();
+        faults.push(...(await faultsOf(page, touch)).map((fault) => `${place}, sounding: ${fault}`));
+      }
+      expect(faults).toEqual([]);
+      await context.close();
+    });
+  }
+}
+
+const READ = { name: 'anchorbeat.hearingNote', value: '"read"' };
+
+test('a phone stands in nobody’s way: no barrier for assistive technology on its screens', async ({
+  page,
+}) => {
+  test.setTimeout(90_000);
+  await page.setViewportSize({ width: 390, height: 844 });
+  for (const { name, open, shows } of VIEWS.filter((view) =>
+    /^(shelf|map|seams|a seam|podium)/.test(view.name),
+  )) {
+    await open(page);
+    await expect(page.locator(shows).first()).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id, nodes }) => `${name}: ${id} ${nodes[0]?.html ?? ''}`)).toEqual([]);
+  }
+});

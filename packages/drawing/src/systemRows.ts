@@ -1,0 +1,52 @@
+import type { BarGeometry, CompiledPiece, Piece } from '@anchorbeat/core';
+import { NEAR_ROWS, pageRows, type Detail, type LineRows } from './lineRows.ts';
+import { rampWedgePaths } from './rampWedges.ts';
+import { placeSigns } from './signs.ts';
+
+/** The rows of a system with the room it needs, in pixels above and below the line. */
+export interface SystemRows {
+  readonly rows: LineRows;
+  readonly abovePx: number;
+  readonly belowPx: number;
+}
+
+const LEAST_TOP_PX = 16;
+
+/** Rows for what stands in a system: nothing is kept free for what is not there. */
+export function systemRows(
+  piece: Piece,
+  compiled: CompiledPiece,
+  bars: readonly BarGeometry[],
+  detail: Detail,
+): SystemRows {
+  const highest = bars.reduce(
+    (most, { hops }) => hops.reduce((top, hop) => Math.max(top, hop.heightPx), most),
+    0,
+  );
+  const rows = detail === 'near' ? NEAR_ROWS : pageRows(detail, Math.max(LEAST_TOP_PX, Math.ceil(highest)));
+  const hasUpper = needsUpperRow(piece, compiled, bars, rows);
+  const hasHoldWords = bars.some(({ barIndex }) =>
+    piece.bars[barIndex]?.holds?.some(({ kind }) => kind === 'hold'),
+  );
+  const signTopPx = -rows.signY + rows.signSize * 0.56;
+  return {
+    rows,
+    abovePx: Math.ceil(hasUpper ? -rows.upperTempoY + rows.tempoSize + 3 : signTopPx + 3),
+    belowPx: detail === 'near' ? 66 : hasHoldWords ? 38 : 24,
+  };
+}
+
+/** Whether anything stands above the row of the meters. */
+function needsUpperRow(
+  piece: Piece,
+  compiled: CompiledPiece,
+  bars: readonly BarGeometry[],
+  rows: LineRows,
+): boolean {
+  const hasRoute = bars.some(({ barIndex }) => {
+    const { ending, navigation } = piece.bars[barIndex] ?? {};
+    return ending !== undefined || navigation?.segno || navigation?.coda;
+  });
+  if (hasRoute || rampWedgePaths(piece, compiled, bars, rows).length > 0) return true;
+  return placeSigns(piece, bars, rows).some(({ tempos }) => tempos.some(({ y }) => y === rows.upperTempoY));
+}
