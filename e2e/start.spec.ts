@@ -102,6 +102,7 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('save-state')).toHaveText('saved');
   await page.keyboard.press('Space');
+  await page.getByRole('button', { name: 'Understood' }).click();
   await expect(page.getByTestId('count-off-word')).toBeVisible();
   expect((await soundsOf(page)).length).toBeGreaterThan(3);
   await browser.close();

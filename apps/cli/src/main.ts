@@ -3,6 +3,7 @@ import { proofOf } from '@anchorbeat/core';
 import { readPcmMaybe, type RecordedWords, type WordIndex } from '@anchorbeat/audio';
 import { readFileNamed } from '@anchorbeat/formats';
 import { CommandError, type Command, type CommandContext, type ReadPiece } from './command.ts';
+import { advise } from './commands/advise.ts';
 import { bars } from './commands/bars.ts';
 import { check } from './commands/check.ts';
 import { clicks } from './commands/clicks.ts';
@@ -11,7 +12,7 @@ import { render } from './commands/render.ts';
 import { seams } from './commands/seams.ts';
 
 /** Every command, listed once. */
-const COMMANDS: readonly Command[] = [bars, clicks, check, seams, convert, render];
+const COMMANDS: readonly Command[] = [bars, clicks, check, seams, advise, convert, render];
 
 /** What a command line touches of the outside. Both throw with a reason a person can read. */
 export interface Outside {

@@ -1,4 +1,12 @@
-import { readPiece, type PieceDocument, type PieceReading } from '@anchorbeat/core';
+import {
+  barLabels,
+  formatMeter,
+  readPiece,
+  withLoneOddBarsGrouped,
+  type Piece,
+  type PieceDocument,
+  type PieceReading,
+} from '@anchorbeat/core';
 import type { NoteTaker } from './notes.ts';
 
 const MOST_ROUNDS = 4;
@@ -9,7 +17,8 @@ export function readGenerously(document: PieceDocument, notes: NoteTaker): Piece
   let now = document;
   for (let round = 0; ; round++) {
     const reading = readPiece(now);
-    if (reading.ok || round === MOST_ROUNDS) return reading;
+    if (reading.ok) return { ...reading, piece: withGroups(reading.piece, notes) };
+    if (round === MOST_ROUNDS) return reading;
     const bars = [...now.bars];
     let dropped = 0;
     for (const { field, message, bar } of reading.problems) {
@@ -25,4 +34,15 @@ export function readGenerously(document: PieceDocument, notes: NoteTaker): Piece
     if (dropped === 0) return reading;
     now = { ...now, bars };
   }
+}
+
+/** Foreign files seldom say how an odd bar is grouped: between equal bars it is beaten like them. */
+function withGroups(read: Piece, notes: NoteTaker): Piece {
+  const { piece, grouped } = withLoneOddBarsGrouped(read);
+  const labels = grouped.length > 0 ? barLabels(piece) : [];
+  for (const { barIndex } of grouped) {
+    const { meter } = piece.bars[barIndex] ?? {};
+    if (meter) notes.guessed(`${formatMeter(meter)}: beaten like the bars around it`, labels[barIndex]);
+  }
+  return piece;
 }

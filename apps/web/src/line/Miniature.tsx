@@ -1,4 +1,4 @@
-import { asOneHop, systemGeometry } from '@anchorbeat/core';
+import { asOneHop, landsTogether, systemGeometry } from '@anchorbeat/core';
 import { hopPathsOf, writtenBarSeconds } from '@anchorbeat/drawing';
 import { memo } from 'react';
 import type { Proof } from '@anchorbeat/core';
@@ -23,7 +23,9 @@ export const Miniature = memo(function Miniature({
     const seconds = bar.widthPx / pixelsPerSecond;
     return asOneHop(bar, Math.min(3 + 7 * seconds ** 1.25, MAX_HOP_PX));
   });
-  const seams = new Set(compiled.seams.map((seam) => compiled.timeline.route.barIndex[seam.performed]));
+  const seams = new Set(
+    compiled.seams.filter(landsTogether).map((seam) => compiled.timeline.route.barIndex[seam.performed]),
+  );
   const paths = hopPathsOf(bars);
   return (
     <svg width={width} height={HEIGHT_PX} className="block overflow-visible" aria-hidden>

@@ -1,5 +1,6 @@
 import {
   fullestScale,
+  landsTogether,
   meanBeatPx,
   sectionSpans,
   sectionsOf,
@@ -158,7 +159,7 @@ function systemOfBar(systems: readonly LineSystem[], barIndex: number): number {
 function seamsByBar({ compiled }: Proof): ReadonlyMap<number, Seam> {
   const { route } = compiled.timeline;
   const byBar = new Map<number, Seam>();
-  for (const seam of compiled.seams) {
+  for (const seam of compiled.seams.filter(landsTogether)) {
     const bar = route.barIndex[seam.performed] ?? -1;
     if (!byBar.has(bar)) byBar.set(bar, seam);
   }

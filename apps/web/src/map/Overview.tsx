@@ -1,4 +1,11 @@
-import { asOneHop, systemGeometry, type BarSpan, type Piece, type Proof } from '@anchorbeat/core';
+import {
+  asOneHop,
+  landsTogether,
+  systemGeometry,
+  type BarSpan,
+  type Piece,
+  type Proof,
+} from '@anchorbeat/core';
 import { hopPathsOf, writtenBarSeconds, type BeatShare } from '@anchorbeat/drawing';
 import { memo, useMemo, useRef, type PointerEvent } from 'react';
 import { openFindings } from '../line/FindingMarks.tsx';
@@ -100,7 +107,9 @@ const Strip = memo(function Strip({
   readonly width: number;
 }) {
   const xOf = (bar: number) => starts[bar] ?? 0;
-  const seams = new Set(compiled.seams.map((seam) => compiled.timeline.route.barIndex[seam.performed] ?? 0));
+  const seams = new Set(
+    compiled.seams.filter(landsTogether).map((seam) => compiled.timeline.route.barIndex[seam.performed] ?? 0),
+  );
   const findings = new Set(openFindings(compiled).map((finding) => finding.barIndex));
   const marks = shownMarks(piece, xOf);
   return (

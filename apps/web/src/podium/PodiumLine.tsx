@@ -1,4 +1,5 @@
 import {
+  landsTogether,
   performedGeometry,
   pulseOf,
   type BarGeometry,
@@ -42,7 +43,10 @@ export function PodiumLine({ performed }: { readonly performed: number }) {
   const magnified = useMagnified(screenWidthPx);
   const widthPx = screenWidthPx / magnified;
   const page = usePage(proof, widthPx, performed);
-  const seams = useMemo(() => new Map(proof.compiled.seams.map((seam) => [seam.performed, seam])), [proof]);
+  const seams = useMemo(
+    () => new Map(proof.compiled.seams.filter(landsTogether).map((seam) => [seam.performed, seam])),
+    [proof],
+  );
   const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
   const isCounting = useAppSelector((state) => performed === state.transport.entryPerformed);
   return (

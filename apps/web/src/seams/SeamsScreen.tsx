@@ -33,7 +33,7 @@ export function SeamsScreen() {
   const { runs, records } = useRecords(pieceId);
   const [state, dispatchSeams] = useReducer(seamsAfter, FIRST_SEAMS);
   const byBar = useMemo(() => new Map(records.map((record) => [record.barIndex, record])), [records]);
-  const seams = useToldSeams(state.wishes, byBar);
+  const { seams, kinds } = useToldSeams(state.wishes, byBar);
   const { target, barsText, setBars } = useTarget(seams, state.chosenBar);
   const shownBar = target?.kind === 'seam' ? target.place.barIndex : null;
   const drilling = useDrill(target, state.drill, (drill) => dispatchSeams({ kind: 'drillSet', drill }));
@@ -59,6 +59,7 @@ export function SeamsScreen() {
     state,
     dispatchSeams,
     seams,
+    kinds,
     target,
     chooseBar,
     onKeep: (placed) => kept.keep(placed, drillToKeep(state)),

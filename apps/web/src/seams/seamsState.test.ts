@@ -15,7 +15,11 @@ test('one key goes through the sections and back to all of them', () => {
 test('a kept drill is opened as it was, with the filters lifted that would hide it', () => {
   const drill = { ...PLAIN_DRILL, percent: 70 };
   const place = { kind: 'seam', barIndex: 4, label: '5', bars: 0 } as const;
-  const narrowed = after({ kind: 'nextOrder' }, { kind: 'nextKind' }, { kind: 'nextRehearsed' });
+  const narrowed = after(
+    { kind: 'nextOrder' },
+    { kind: 'nextKind', kinds: ['pulse kept', 'odd bar'] },
+    { kind: 'nextRehearsed' },
+  );
   const opened = seamsAfter(narrowed, {
     kind: 'opened',
     bar: 6,
@@ -28,7 +32,7 @@ test('a kept drill is opened as it was, with the filters lifted that would hide 
 test('a ladder opens as a ladder; bars keep the filters', () => {
   const place = { kind: 'bars', barIndex: 4, label: '5', bars: 2 } as const;
   const ladder = { ...PLAIN_LADDER, goalPercent: 110 };
-  const narrowed = after({ kind: 'nextKind' });
+  const narrowed = after({ kind: 'nextKind', kinds: ['pulse kept', 'odd bar'] });
   const opened = seamsAfter(narrowed, {
     kind: 'opened',
     bar: 4,

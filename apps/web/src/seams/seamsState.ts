@@ -1,7 +1,6 @@
 import {
   PLAIN_DRILL,
   PLAIN_LADDER,
-  SEAM_KINDS,
   type DrillSettings,
   type DrillWay,
   type LadderPlan,
@@ -46,13 +45,12 @@ export type SeamsAction =
   | { readonly kind: 'ladderSet'; readonly ladder: LadderPlan }
   | { readonly kind: 'waySet'; readonly way: DrillWay }
   | { readonly kind: 'nextOrder' }
-  | { readonly kind: 'nextKind' }
+  /** `kinds` are those that the piece has. */
+  | { readonly kind: 'nextKind'; readonly kinds: readonly SeamKind[] }
   | { readonly kind: 'nextSection'; readonly sections: readonly string[] }
   | { readonly kind: 'nextRehearsed' }
   /** A kept drill as it was; `bar` is where its place is now. */
   | { readonly kind: 'opened'; readonly drill: OpenDrill; readonly bar: number };
-
-const KINDS: ReadonlyArray<SeamKind | null> = [null, ...SEAM_KINDS];
 
 export function seamsAfter(state: SeamsState, action: SeamsAction): SeamsState {
   const wish = (changes: Partial<SeamWishes>) => ({ ...state, wishes: { ...state.wishes, ...changes } });
@@ -70,7 +68,7 @@ export function seamsAfter(state: SeamsState, action: SeamsAction): SeamsState {
     case 'nextOrder':
       return wish({ order: nextOf(ORDERS, state.wishes.order) });
     case 'nextKind':
-      return wish({ kind: nextOf(KINDS, state.wishes.kind) });
+      return wish({ kind: nextOf([null, ...action.kinds], state.wishes.kind) });
     case 'nextSection':
       return wish({ section: nextOf([null, ...action.sections], state.wishes.section) });
     case 'nextRehearsed':

@@ -1,4 +1,4 @@
-import { sectionsOf } from '@anchorbeat/core';
+import { sectionsOf, type SeamKind } from '@anchorbeat/core';
 import { useNavigate } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
@@ -11,6 +11,7 @@ interface SeamsActsOptions {
   readonly state: SeamsState;
   readonly dispatchSeams: (action: SeamsAction) => void;
   readonly seams: readonly ToldSeam[];
+  readonly kinds: readonly SeamKind[];
   readonly target: Target | null;
   readonly chooseBar: (barIndex: number) => void;
   readonly onKeep: (target: Target) => void;
@@ -22,6 +23,7 @@ export function useSeamsActs({
   state: { wishes },
   dispatchSeams,
   seams,
+  kinds,
   target,
   chooseBar,
   onKeep,
@@ -56,7 +58,7 @@ export function useSeamsActs({
     order: act('order', 'o', 'in which order', () => dispatchSeams({ kind: 'nextOrder' }), {
       state: wishes.order,
     }),
-    kind: act('kind', 'k', 'of which kind', () => dispatchSeams({ kind: 'nextKind' }), {
+    kind: act('kind', 'k', 'of which kind', () => dispatchSeams({ kind: 'nextKind', kinds }), {
       state: wishes.kind ?? 'every kind',
     }),
     section: act(

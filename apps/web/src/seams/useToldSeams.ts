@@ -1,4 +1,11 @@
-import { restingAt, seamDetails, type SeamReadiness, writtenIndex } from '@anchorbeat/core';
+import {
+  restingAt,
+  SEAM_KINDS,
+  seamDetails,
+  type SeamKind,
+  type SeamReadiness,
+  writtenIndex,
+} from '@anchorbeat/core';
 import { useMemo } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { SeamWishes } from './seamWishes.ts';
@@ -7,11 +14,17 @@ import type { ToldSeam } from './target.ts';
 /** From here on a seam counts as ready. */
 const READY = 0.9;
 
+interface ToldSeams {
+  readonly seams: readonly ToldSeam[];
+  /** Kinds that the piece has, filtered or not. */
+  readonly kinds: readonly SeamKind[];
+}
+
 /** The seams by written bar, each once, as they are asked for. */
 export function useToldSeams(
   { order, kind, section, rehearsed }: SeamWishes,
   records: ReadonlyMap<number, SeamReadiness>,
-): readonly ToldSeam[] {
+): ToldSeams {
   const proof = useProof();
   const { piece } = proof;
   const all = useMemo(() => {
@@ -23,7 +36,11 @@ export function useToldSeams(
     }
     return [...byBar.values()].sort((a, b) => a.barIndex - b.barIndex);
   }, [proof]);
-  return useMemo(() => {
+  const kinds = useMemo(
+    () => SEAM_KINDS.filter((known) => all.some(({ details }) => details.kind === known)),
+    [all],
+  );
+  const seams = useMemo(() => {
     const readiness = ({ barIndex }: ToldSeam) => records.get(barIndex)?.readiness ?? null;
     const wanted = all.filter(
       (told) =>
@@ -37,6 +54,7 @@ export function useToldSeams(
       told.seam.difficulty.score * (order === 'worst first' ? 1 : 1 - (readiness(told) ?? 0));
     return [...wanted].sort((a, b) => need(b) - need(a));
   }, [all, piece, records, order, kind, section, rehearsed]);
+  return { seams, kinds };
 }
 
 function plays(piece: ReturnType<typeof useProof>['piece'], section: string, barIndex: number): boolean {

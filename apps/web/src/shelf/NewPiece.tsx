@@ -1,4 +1,4 @@
-import { applyEdit, inWords, pulseAdvice, type Piece } from '@anchorbeat/core';
+import { applyEdit, inWords, pulseAdvice, pulseChoiceMaybe, type Piece } from '@anchorbeat/core';
 import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { Button } from '../ui/Button.tsx';
@@ -107,7 +107,10 @@ interface AdviceProps {
 function Advice({ intake, onBeatenIn }: AdviceProps) {
   const read = useMemo(() => meterAndRateMaybe(intake), [intake]);
   if (!read) return <AdviceBox>Give a meter and a tempo, and this says how it is best beaten.</AdviceBox>;
-  const { options } = pulseAdvice(read, read.rate);
+  // A beat finer than the meter's units is written on the map, as notes.
+  const options = pulseAdvice(read, read.rate).options.filter(
+    (option) => pulseChoiceMaybe(read.meter, option)?.kind === 'in',
+  );
   return (
     <AdviceBox>
       <PulseAdviceText bar={read} rate={read.rate} />

@@ -121,13 +121,13 @@ const FLAWS: ReadonlyArray<
   [
     'conductable-pulse',
     [{ meter: '6/8', tempo: [{ tempo: 'eighth = 60' }] }, {}],
-    'Bar 1 is beaten at 20 a minute: in six the beat is 60 a minute',
+    'Bar 1 is beaten at 20 a minute: in six, eighth = 60',
     'bars 1 to 2 beaten in 6',
   ],
   [
     'conductable-pulse',
     [{ meter: '3/4', tempo: [{ tempo: 'quarter = 216' }] }],
-    'Bar 1 is beaten at 216 a minute: in one the beat is 72 a minute',
+    'Bar 1 is beaten at 216 a minute: in one, dotted half = 72',
     'bar 1 beaten in 1',
   ],
   [
@@ -163,7 +163,7 @@ const FLAWS: ReadonlyArray<
   [
     'seam-carry',
     [{ meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] }, { tempo: [{ tempo: 'quarter = 95' }] }],
-    'Nothing carries over into bar 2; the nearest is whole = whole, off by 1.1 %',
+    'Nothing carries over into bar 2: follow the hand; what may help is quarter = quarter, off by 1.1 %',
     null,
   ],
   [

@@ -6,6 +6,7 @@ import { pulseOf } from '../pulse/pulse.ts';
 import { secondsOf } from '../tempo/tempoMark.ts';
 import { rateAt } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
+import { leastBars } from './advice.ts';
 import { MAX_COUNT_OFF_BARS, PLAIN_COUNT_OFF, type CountOffSettings } from './settings.ts';
 import { countOffStyleMaybe } from './styles.ts';
 import type { PlannedBeat } from './style.ts';
@@ -47,7 +48,7 @@ export function countOffFor(
 ): CountOff {
   const bar = piece.bars[timeline.route.barIndex[performed] ?? -1];
   if (!bar) throw new RangeError(`there is no performed bar ${performed} to count off`);
-  const settings = wanted ?? bar.countOff ?? PLAIN_COUNT_OFF;
+  const settings = wanted ?? bar.countOff ?? usualCountOff(bar);
   const rate = rateAt(timeline, { performed, atWholes: ZERO });
   const { beats, lengthWholes } = plannedBeats(bar, settings);
   const style = countOffStyleMaybe(settings.style);
@@ -63,6 +64,12 @@ export function countOffFor(
     lengthWholes,
     rate,
   };
+}
+
+/** A plain bar; as many as it takes where a bar has one beat only, so that nobody enters after a lone click. */
+function usualCountOff(bar: Bar): CountOffSettings {
+  const bars = leastBars(pulseOf({ ...bar, partial: undefined }).length);
+  return bars > PLAIN_COUNT_OFF.bars ? { ...PLAIN_COUNT_OFF, bars } : PLAIN_COUNT_OFF;
 }
 
 /** The beats of the pulse with the school's words on them, bar after bar, before any style. */

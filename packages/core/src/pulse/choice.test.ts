@@ -1,10 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { formatFraction } from '../fraction/text.ts';
-import { fraction } from '../fraction/fraction.ts';
 import { parseMeter } from '../meter/text.ts';
 import { expectValue } from '../problem/problem.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import { pulseAdvice } from './advice.ts';
 import { beatNumbers } from './choice.ts';
 import { pulseOf } from './pulse.ts';
 
@@ -45,47 +43,5 @@ describe('a bar beaten as the director chooses', () => {
 
   test('a choice that does not fit is refused with those that do', () => {
     expect(() => pieceOf({ meter: '7/8', pulse: 'in 3' })).toThrow('it can be in 1, 7');
-  });
-});
-
-describe('advice by tempo', () => {
-  test.each([
-    [
-      '6/8',
-      'dotted quarter = 72',
-      2,
-      'in two the beat is 72 a minute; in one it would be 36, too slow to hold together',
-    ],
-    ['6/8', 'eighth = 80', 6, 'in six the beat is 80 a minute'],
-    ['4/4', 'quarter = 96', 4, 'in four the beat is 96 a minute'],
-    [
-      '4/4',
-      'quarter = 176',
-      2,
-      'in two the beat is 88 a minute; in four it would be 176, faster than a hand can show',
-    ],
-    [
-      '7/8 as 2+2+3',
-      'eighth = 240',
-      3,
-      'in three the beat is 120 a minute; in seven it would be 240, faster than a hand can show',
-    ],
-    [
-      '3/4',
-      'quarter = 208',
-      1,
-      'in one the beat is 69 1/3 a minute; in three it would be 208, faster than a hand can show',
-    ],
-  ])('%s at %s is beaten in %i', (text, tempo, beats, reason) => {
-    const [unit, bpm] = tempo.split(' = ');
-    const lengths: Record<string, [number, number]> = {
-      'dotted quarter': [3, 8],
-      eighth: [1, 8],
-      quarter: [1, 4],
-    };
-    const [n, d] = lengths[unit ?? ''] ?? [1, 4];
-    const advice = pulseAdvice({ meter: meter(text) }, fraction(Number(bpm) * n, d));
-    expect(advice.best.beats).toBe(beats);
-    expect(advice.reason).toBe(reason);
   });
 });

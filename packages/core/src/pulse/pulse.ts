@@ -45,6 +45,22 @@ export function pulseOf(bar: Bar): readonly PulseBeat[] {
   return bar.partial || bar.pulse ? remembered(barCache, bar, bar) : remembered(fullCache, bar.meter, bar);
 }
 
+/** The beat a bar has most of, which is what one follows; of several the shortest. */
+export function commonestBeat(beats: readonly PulseBeat[]): PulseBeat {
+  const known = commonest.get(beats);
+  if (known) return known;
+  const countOf = (beat: PulseBeat) =>
+    beats.filter((other) => equal(other.lengthWholes, beat.lengthWholes)).length;
+  const found = beats.reduce((best, beat) => {
+    const more = countOf(beat) - countOf(best);
+    return more > 0 || (more === 0 && compare(beat.lengthWholes, best.lengthWholes) < 0) ? beat : best;
+  });
+  commonest.set(beats, found);
+  return found;
+}
+
+const commonest = new WeakMap<readonly PulseBeat[], PulseBeat>();
+
 /** Bars that share a meter share its pulse: the very same array. */
 function remembered<Key extends object>(
   cache: WeakMap<Key, readonly PulseBeat[]>,
@@ -68,7 +84,7 @@ function chosenPulseMaybe({ meter, pulse }: Bar): FullBeat[] | null {
   const lengths = pulse && chosenBeatsMaybe(meter, pulse);
   if (!lengths) return null;
   const unitWholes = meterUnit(meter);
-  const groupStarts = groupStartsOf(meter);
+  const groupStarts = stressesOf(meter, lengths);
   let at = ZERO;
   return fromDownbeat(
     lengths.map((lengthWholes) => {
@@ -77,6 +93,21 @@ function chosenPulseMaybe({ meter, pulse }: Bar): FullBeat[] | null {
       return { lengthWholes, unitWholes, stress: startsGroup ? 'group' : 'beat' };
     }),
   );
+}
+
+/**
+ * Where a chosen pulse is stressed inside the bar: at the written groups; else, beaten in its units, at what would be its
+ * beats (1 and 4 of a bar in six); else, beaten finer than its units, at these.
+ */
+function stressesOf(meter: Meter, lengths: readonly Fraction[]): Fraction[] {
+  const [part] = meter.parts;
+  if (!part || meter.parts.length > 1 || isGrouped(part)) return groupStartsOf(meter);
+  const count = partCount(part);
+  const unit = fraction(1, part.unit);
+  const isFiner = lengths.every((length) => compare(length, unit) < 0);
+  const isInUnits = lengths.length === count && lengths.every((length) => equal(length, unit));
+  const step = isFiner ? 1 : isInUnits && count >= 6 && count % 3 === 0 ? 3 : count;
+  return Array.from({ length: Math.ceil(count / step) }, (_, index) => fraction(index * step, part.unit));
 }
 
 function groupStartsOf(meter: Meter): Fraction[] {

@@ -1,7 +1,7 @@
 import { clickKind, type ClickKind } from '../click/clickPlan.ts';
 import { writtenIndex, type Proof } from '../proof/proof.ts';
 import { oddBarMaybe } from '../seam/oddBar.ts';
-import { seamIntoMaybe } from '../seam/seam.ts';
+import { landsTogether, seamIntoMaybe, type Seam } from '../seam/seam.ts';
 import { firstAtOrAfter } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import type { ClickChoice, Fade, RunSettings } from './settings.ts';
@@ -19,7 +19,7 @@ export function audibleClicks(proof: Proof, settings: RunSettings, entrySeconds:
   const { clicks, seams, timeline } = proof.compiled;
   const { seamAt } = settings;
   const isAnchor = (performed: number) =>
-    seamAt === null ? seamIntoMaybe(seams, performed) !== null : performed === seamAt;
+    seamAt === null ? isLandedOn(seamIntoMaybe(seams, performed)) : performed === seamAt;
   const entryBar = firstAtOrAfter(timeline.barStartSeconds, entrySeconds - SAME_MOMENT_SECONDS);
   const { fade, clickOn } = settings;
   const isLeftOf = (kind: ClickKind, performed: number) =>
@@ -32,6 +32,11 @@ export function audibleClicks(proof: Proof, settings: RunSettings, entrySeconds:
     },
     isOpen: (performed) => isLeftOf('subdivision', performed),
   };
+}
+
+/** A hold or a ramp in the bar alone is no place to land on. */
+function isLandedOn(seam: Seam | null): boolean {
+  return seam !== null && landsTogether(seam);
 }
 
 function isChosen(clickOn: ClickChoice, kind: ClickKind, isAnchorBar: boolean): boolean {

@@ -49,10 +49,28 @@ const PAIRS: readonly CarryPair[] = VALUES.flatMap((before) =>
   VALUES.map((after) => ({ before, after, ratio: divide(before.length, after.length) })),
 ).sort((a, b) => compare(a.ratio, b.ratio));
 
+/** A dotted half, in whole notes. */
+const LONGEST_HELD_WHOLES = 0.75;
+
+/** Dotted against triplet is not felt. */
+const MOST_COMPLEXITY = 2;
+
+/** Plain, dotted and triplet notes against each other: what an ensemble can feel. */
+const FELT = PAIRS.filter(
+  ({ before, after }) =>
+    toNumber(before.length) <= LONGEST_HELD_WHOLES &&
+    toNumber(after.length) <= LONGEST_HELD_WHOLES &&
+    before.complexity <= MOST_COMPLEXITY &&
+    after.complexity <= MOST_COMPLEXITY &&
+    before.complexity + after.complexity <= MOST_COMPLEXITY,
+);
+
 /** At one rate: the greatest value dividing every beat on both sides (timing.md, Seams). Null where no note has that length. */
 export function carryAtOneRateMaybe(before: readonly PulseBeat[], after: readonly PulseBeat[]): Carry | null {
   const lengths = [...before, ...after].map((beat) => beat.lengthWholes);
-  const shared = lengths.reduce(commonMeasure);
+  let shared = lengths.reduce(commonMeasure);
+  // Nobody holds on to a whole note: its parts are felt.
+  while (toNumber(shared) > LONGEST_HELD_WHOLES) shared = divide(shared, { n: 2, d: 1 });
   const value = noteValueOfLengthMaybe(shared);
   return value && { before: value, after: value };
 }
@@ -61,11 +79,7 @@ export function carryAtOneRateMaybe(before: readonly PulseBeat[], after: readonl
  * Across a change of rate: v₁ before and v₂ after last equally long when v₁/v₂ = W₁/W₂. The simplest
  * exact pair, one that holds the pulse on a side preferred; null when the table has none.
  */
-export function carryAcrossRatesMaybe(
-  ratio: Fraction,
-  pulseBefore: Fraction,
-  pulseAfter: Fraction,
-): Carry | null {
+function carryAcrossRatesMaybe(ratio: Fraction, pulseBefore: Fraction, pulseAfter: Fraction): Carry | null {
   let best: CarryPair | null = null;
   let bestCost = Infinity;
   for (let index = firstPairFrom(ratio); ; index++) {
@@ -100,23 +114,63 @@ export function carriesNear(
     .sort((a, b) => Math.abs(a.errorRatio) - Math.abs(b.errorRatio));
 }
 
-/** The pair whose ratio comes nearest, and by how much it misses. */
-export function nearestCarry(ratio: Fraction): NearestCarry {
-  const target = toNumber(ratio);
-  const index = firstPairFrom(ratio);
-  const near = PAIRS.slice(Math.max(0, index - 40), index + 40);
-  const missOf = (pair: CarryPair) => Math.abs(toNumber(pair.ratio) / target - 1);
-  const simplest = near.reduce((best, pair) => {
-    const gain = missOf(best) - missOf(pair);
-    const isSimpler =
-      pair.before.complexity + pair.after.complexity < best.before.complexity + best.after.complexity;
-    return gain > 1e-12 || (gain > -1e-12 && isSimpler) ? pair : best;
+/** The two sides of a change of tempo, as players have them: rates in whole notes a minute. */
+export interface FeltSides {
+  readonly rateBefore: Fraction;
+  readonly rateAfter: Fraction;
+  readonly beatBefore: Fraction;
+  readonly beatAfter: Fraction;
+  /** The shortest note anybody plays there, in seconds. */
+  readonly shortestSeconds: number;
+}
+
+/** An ensemble cannot tell this from exact. */
+const UNHEARD = 0.01;
+/** A nearly equal pair is worth naming within this. */
+const NEAR = 0.06;
+/** Longer than the beat by more than this, a note is not felt but counted. */
+const OVER_THE_BEAT = 1.25;
+/** What can be held on to across a change of tempo, exactly or so nearly that nobody hears it; null where there is nothing. */
+export function feltCarryMaybe(sides: FeltSides): Carry | null {
+  const unheard = feltPairs(sides, UNHEARD);
+  const cost = ({ pair, errorRatio }: FeltPair) =>
+    costOf(pair, sides.beatBefore, sides.beatAfter) + (Math.abs(errorRatio) > 1e-9 ? 0.75 : 0);
+  const best = unheard.reduce<FeltPair | null>((a, b) => (a && cost(a) <= cost(b) ? a : b), null);
+  return best && { before: best.pair.before.value, after: best.pair.after.value };
+}
+
+/** Where nothing carries over: the nearly equal pair that may help, and what it misses; null where even that is far off. */
+export function nearestFeltMaybe(sides: FeltSides): NearestCarry | null {
+  const cost = ({ pair, errorRatio }: FeltPair) =>
+    Math.abs(errorRatio) * 50 + costOf(pair, sides.beatBefore, sides.beatAfter) * 0.3;
+  const best = feltPairs(sides, NEAR).reduce<FeltPair | null>(
+    (a, b) => (a && cost(a) <= cost(b) ? a : b),
+    null,
+  );
+  return (
+    best && { before: best.pair.before.value, after: best.pair.after.value, errorRatio: best.errorRatio }
+  );
+}
+
+interface FeltPair {
+  readonly pair: CarryPair;
+  readonly errorRatio: number;
+}
+
+function feltPairs(
+  { rateBefore, rateAfter, beatBefore, beatAfter, shortestSeconds }: FeltSides,
+  reach: number,
+) {
+  const seconds = (length: Fraction, rate: Fraction) => (60 * toNumber(length)) / toNumber(rate);
+  const longest =
+    OVER_THE_BEAT * Math.max(seconds(beatBefore, rateBefore), seconds(beatAfter, rateAfter)) + 1e-9;
+  const target = toNumber(rateBefore) / toNumber(rateAfter);
+  return FELT.flatMap((pair): readonly FeltPair[] => {
+    const errorRatio = target / toNumber(pair.ratio) - 1;
+    const length = seconds(pair.before.length, rateBefore);
+    const isFelt = Math.abs(errorRatio) <= reach && length <= longest && length >= shortestSeconds * 0.99;
+    return isFelt ? [{ pair, errorRatio }] : [];
   });
-  return {
-    before: simplest.before.value,
-    after: simplest.after.value,
-    errorRatio: target / toNumber(simplest.ratio) - 1,
-  };
 }
 
 function costOf({ before, after }: CarryPair, pulseBefore: Fraction, pulseAfter: Fraction): number {

@@ -55,8 +55,8 @@ describe('what is told about a seam', () => {
       'regrouped',
       [{ meter: '7/8 as 2+2+3', tempo: q(120) }, { meter: '7/8 as 3+2+2' }],
       'regrouped',
-      'dotted quarter 80 750',
-      'dotted quarter 80 750',
+      'quarter 120 500',
+      'quarter 120 500',
       '1 2 3 | 1 2 3',
     ],
     [
@@ -101,11 +101,12 @@ describe('what is told about a seam', () => {
     ]);
   });
 
-  test('where nothing carries over, the nearest pair and what it misses in a bar', () => {
-    const { nearest, seam } = detailsOf({ meter: '4/4', tempo: q(96) }, { tempo: q(95) });
+  test('where nothing carries over, the nearly equal pair that may help and what it misses in a bar', () => {
+    const { nearest, seam } = detailsOf({ meter: '4/4', tempo: q(96) }, { tempo: q(100) });
     expect(seam.carry).toBeNull();
-    expect(formatEquivalence(nearest!)).toBe('whole = whole');
-    expect(nearest!.missMilliseconds).toBeCloseTo((96 / 95 - 1) * (240_000 / 95), 6);
+    expect(formatEquivalence(nearest!)).toBe('quarter = quarter');
+    expect(nearest!.missMilliseconds).toBeCloseTo((96 / 100 - 1) * (240_000 / 100), 6);
+    expect(detailsOf({ meter: '4/4', tempo: q(60) }, { tempo: q(75) }).nearest).toBeNull();
   });
 
   test('a difficulty is the sum of its named parts, none above its weight', () => {
@@ -114,11 +115,9 @@ describe('what is told about a seam', () => {
     const easy = detailsOf({ meter: '4/4', tempo: q(96) }, { meter: '3/4' });
     for (const { seam, difficulty } of [hard, easy]) {
       expect(difficulty.every(({ points, most }) => points >= 0 && points <= most)).toBe(true);
-      expect(seam.difficulty.score).toBe(
-        Math.round(difficulty.reduce((total, { points }) => total + points, 0)),
-      );
+      expect(difficulty.reduce((total, { points }) => total + points, 0)).toBe(seam.difficulty.score);
     }
-    expect(hard.seam.difficulty.score).toBeGreaterThan(55);
+    expect(hard.seam.difficulty.score).toBeGreaterThan(50);
     expect(easy.seam.difficulty.score).toBeLessThan(10);
   });
 });

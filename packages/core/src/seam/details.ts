@@ -5,13 +5,13 @@ import { countBar, type CountSchool } from '../count/countWord.ts';
 import { COUNT_SCHOOLS } from '../count/schools.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
-import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf, secondsOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
-import { nearestCarry, type NearestCarry } from './carry.ts';
-import { DIFFICULTY_PARTS, DIFFICULTY_WEIGHTS, type DifficultyPart } from './difficulty.ts';
-import type { Seam } from './seam.ts';
+import { nearestFeltMaybe, type NearestCarry } from './carry.ts';
+import { DIFFICULTY_PARTS, DIFFICULTY_WEIGHTS, oddSecondsMaybe, type DifficultyPart } from './difficulty.ts';
+import { feltSides, landsTogether, type Seam } from './seam.ts';
 
 export const SEAM_KINDS = [
   'pulse kept',
@@ -20,6 +20,11 @@ export const SEAM_KINDS = [
   'regrouped',
   'carried over',
   'new tempo',
+  'ramp',
+  'hold',
+  'tempo inside',
+  'open repeat',
+  'jump',
 ] as const;
 export type SeamKind = (typeof SEAM_KINDS)[number];
 
@@ -52,7 +57,7 @@ export interface SeamDetails {
   readonly pulseAfter: SeamPulse;
   /** Length of the beat after over the beat before: below 1 is faster. */
   readonly beatRatio: number;
-  /** The closest pair where nothing carries over exactly, and what it misses in a bar. */
+  /** Where nothing carries over: a nearly equal pair that may help, and what it misses in a bar. */
   readonly nearest: (NearestCarry & { readonly missMilliseconds: number }) | null;
   /** The count of the bar before and of the bar after. */
   readonly countAcross: readonly [before: string, after: string];
@@ -64,14 +69,14 @@ export interface SeamDetails {
 export function seamDetails(proof: Proof, seam: Seam, school: CountSchool = COUNT_SCHOOLS[0]): SeamDetails {
   const before = writtenBar(proof, seam.performed - 1);
   const after = writtenBar(proof, seam.performed);
-  const pulseBefore = seamPulse(pulseOf(before).at(-1), seam.rateBefore);
-  const pulseAfter = seamPulse(pulseOf(after)[0], seam.rateAfter);
+  const pulseBefore = seamPulse(commonestBeat(pulseOf(before)), seam.rateBefore);
+  const pulseAfter = seamPulse(commonestBeat(pulseOf(after)), seam.rateAfter);
   return {
     kind: kindOf(seam, before, after, pulseBefore, pulseAfter),
     pulseBefore,
     pulseAfter,
     beatRatio: pulseAfter.milliseconds / pulseBefore.milliseconds,
-    nearest: seam.carry ? null : nearestWithMiss(seam, after),
+    nearest: seam.carry ? null : nearestWithMiss(seam, before, after),
     countAcross: [counted(before, school), counted(after, school)],
     traps: trapsOf(seam, before, after, pulseBefore, pulseAfter),
     difficulty: DIFFICULTY_PARTS.map((part, index) => ({
@@ -82,8 +87,7 @@ export function seamDetails(proof: Proof, seam: Seam, school: CountSchool = COUN
   };
 }
 
-function seamPulse(beat: PulseBeat | undefined, rate: Fraction): SeamPulse {
-  if (!beat) throw new RangeError('a bar without a pulse');
+function seamPulse(beat: PulseBeat, rate: Fraction): SeamPulse {
   return {
     value: noteValueOfLengthMaybe(beat.lengthWholes),
     lengthWholes: beat.lengthWholes,
@@ -93,20 +97,18 @@ function seamPulse(beat: PulseBeat | undefined, rate: Fraction): SeamPulse {
 }
 
 function kindOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): SeamKind {
-  if (!seam.changes.includes('tempo')) {
-    const difference = Math.abs(toNumber(barLength(after)) - toNumber(barLength(before)));
-    if (difference > 0 && difference < toNumber(was.lengthWholes) && !after.partial && !before.partial)
-      return 'odd bar';
-    return seam.changes.includes('grouping') ? 'regrouped' : 'same subdivision';
-  }
+  const { changes, rateBefore, rateAfter } = seam;
+  if (!landsTogether(seam)) return SEAM_KINDS.find((kind) => changes.includes(kind as never)) ?? 'jump';
+  if (oddSecondsMaybe({ before, after, rateBefore, rateAfter }) !== null) return 'odd bar';
+  if (!changes.includes('tempo')) return changes.includes('grouping') ? 'regrouped' : 'same subdivision';
   if (Math.abs(is.milliseconds / was.milliseconds - 1) < 1e-9) return 'pulse kept';
   return seam.carry ? 'carried over' : 'new tempo';
 }
 
-function nearestWithMiss(seam: Seam, after: Bar): SeamDetails['nearest'] {
-  const nearest = nearestCarry(divide(seam.rateBefore, seam.rateAfter));
+function nearestWithMiss(seam: Seam, before: Bar, after: Bar): SeamDetails['nearest'] {
+  const nearest = nearestFeltMaybe(feltSides({ before, after, ...seam }));
   const barMilliseconds = 1000 * secondsOf(barLength(after), seam.rateAfter);
-  return { ...nearest, missMilliseconds: nearest.errorRatio * barMilliseconds };
+  return nearest && { ...nearest, missMilliseconds: nearest.errorRatio * barMilliseconds };
 }
 
 function counted(bar: Bar, school: CountSchool): string {
@@ -117,18 +119,17 @@ function counted(bar: Bar, school: CountSchool): string {
 
 function trapsOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): readonly SeamTrap[] {
   return [
-    roundingTrapMaybe(seam, before, after, was),
+    roundingTrapMaybe(seam, before, after),
     tripletTrapMaybe(seam, after),
     oldPulseTrapMaybe(was, is),
   ].filter((trap) => trap !== null);
 }
 
 /** Filling an odd bar to the length before it arrives (ℓ₀ − ℓ) / W late. */
-function roundingTrapMaybe({ rateAfter }: Seam, before: Bar, after: Bar, was: SeamPulse): SeamTrap | null {
-  if (before.partial || after.partial) return null;
-  const wholes = toNumber(barLength(before)) - toNumber(barLength(after));
-  if (wholes === 0 || Math.abs(wholes) >= toNumber(was.lengthWholes)) return null;
-  const lateMilliseconds = (60_000 * wholes) / toNumber(rateAfter);
+function roundingTrapMaybe({ rateBefore, rateAfter }: Seam, before: Bar, after: Bar): SeamTrap | null {
+  const longerSeconds = oddSecondsMaybe({ before, after, rateBefore, rateAfter });
+  if (longerSeconds === null) return null;
+  const lateMilliseconds = -1000 * longerSeconds;
   const says = `filling the bar to ${formatMeter(before.meter)} puts you ${inTime(lateMilliseconds)}`;
   return { kind: 'rounding', lateMilliseconds, says };
 }
@@ -152,9 +153,12 @@ function tripletTrapMaybe({ rateAfter }: Seam, after: Bar): SeamTrap | null {
   return { kind: 'triplet', lateMilliseconds, says };
 }
 
+/** A beat that differs by less is not kept by mistake. */
+const UNFELT = 0.01;
+
 function oldPulseTrapMaybe(was: SeamPulse, is: SeamPulse): SeamTrap | null {
   const lateMilliseconds = was.milliseconds - is.milliseconds;
-  if (Math.abs(lateMilliseconds) < 1e-6) return null;
+  if (Math.abs(lateMilliseconds) < UNFELT * is.milliseconds) return null;
   const old = was.value ? formatNoteValue(was.value) : formatNumber(was.bpm);
   return {
     kind: 'old pulse',

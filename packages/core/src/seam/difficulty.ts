@@ -1,5 +1,7 @@
 import { equal, toNumber, type Fraction } from '../fraction/fraction.ts';
-import type { PulseBeat } from '../pulse/pulse.ts';
+import { barLength, type Bar } from '../piece/piece.ts';
+import { commonestBeat, pulseOf } from '../pulse/pulse.ts';
+import { shortestNoteMaybe, type Rhythm } from '../rhythm/rhythm.ts';
 import type { Carry } from './carry.ts';
 
 /** What a difficulty is made of. */
@@ -11,6 +13,8 @@ export const DIFFICULTY_PARTS = [
   'new pulse note',
   'grouping',
   'speed',
+  'notes',
+  'in the bar',
 ] as const;
 export type DifficultyPart = (typeof DIFFICULTY_PARTS)[number];
 
@@ -19,81 +23,208 @@ export type DifficultyPart = (typeof DIFFICULTY_PARTS)[number];
  * docs/difficulty.md explains each.
  */
 export const DIFFICULTY_WEIGHTS: Readonly<Record<DifficultyPart, number>> = {
-  'tempo jump': 25,
-  carry: 20,
-  subdivision: 13,
-  'odd bar': 15,
-  'new pulse note': 12,
-  grouping: 10,
-  speed: 5,
+  'tempo jump': 24,
+  carry: 16,
+  subdivision: 7,
+  'odd bar': 18,
+  'new pulse note': 7,
+  grouping: 9,
+  speed: 4,
+  notes: 5,
+  'in the bar': 10,
 };
 
-/** Points by part, in the order of DIFFICULTY_PARTS, and their sum, 0 to 100. */
+/** Whole points by part, in the order of DIFFICULTY_PARTS, and their sum, 0 to 100. */
 export interface Difficulty {
   readonly score: number;
   readonly points: readonly number[];
 }
 
+/** What happens in the bar that is entered, or on the way there, besides a change at the barline. */
+export type SeamTurn = 'ramp' | 'hold' | 'tempo inside' | 'open repeat' | 'jump';
+
 /** What is looked at on both sides of a seam. Rates are in whole notes per minute. */
 export interface SeamSides {
-  readonly beatsBefore: readonly PulseBeat[];
-  readonly beatsAfter: readonly PulseBeat[];
-  readonly lengthBefore: Fraction;
-  readonly lengthAfter: Fraction;
+  readonly before: Bar;
+  readonly after: Bar;
   readonly rateBefore: Fraction;
   readonly rateAfter: Fraction;
   readonly carry: Carry | null;
+  readonly turns: readonly SeamTurn[];
+  /** An odd bar is left for bars like those before it: the place was hard on the way in. */
+  readonly leavesOdd: boolean;
 }
 
 const EASY_BPM = 120;
 const HARDEST_BPM = 200;
+/** A tempo this little faster or slower is the same beat. */
+export const SAME_BEAT = 0.05;
+/** Octaves of an unrelated tempo that are as hard as it gets. */
+const HARDEST_OCTAVES = 0.6;
+/** Jumps by simple ratios are easier than others of their size, by this much. */
+const SIMPLE_RATIOS: ReadonlyArray<readonly [ratio: number, ease: number]> = [
+  [2, 0.35],
+  [3 / 2, 0.55],
+  [3, 0.5],
+  [4, 0.45],
+  [4 / 3, 0.65],
+];
+/** The same notes with another number of them in a beat: the hand changes, not what is played. */
+const SAME_NOTES_EASE = 0.3;
+/** Everybody waits before the anchor, and comes in anew. */
+const PAUSE_EASE = 0.55;
+/** Long notes on either side leave time to find the beat. */
+const LONG_NOTES_EASE = 0.75;
+
+/** How much of the part "in the bar" each turn takes. */
+const TURN_SHARES: Readonly<Record<SeamTurn, number>> = {
+  ramp: 0.7,
+  hold: 0.5,
+  'tempo inside': 1,
+  'open repeat': 0.4,
+  jump: 0.6,
+};
 
 export function difficultyOf(sides: SeamSides, weights = DIFFICULTY_WEIGHTS): Difficulty {
-  const points = DIFFICULTY_PARTS.map((part) => weights[part] * clamp(SHARES[part](sides)));
-  return { points, score: Math.round(points.reduce((total, value) => total + value, 0)) };
+  const ease = easeOf(sides);
+  const exact = DIFFICULTY_PARTS.map((part) => ease * weights[part] * clamp(SHARES[part](sides)));
+  const score = Math.round(exact.reduce((total, value) => total + value, 0));
+  return { points: roundedTo(exact, score), score };
+}
+
+/** Whole numbers near some values that add up to a total: those rounded up lose least by it. */
+function roundedTo(values: readonly number[], total: number): readonly number[] {
+  const rounded = values.map(Math.floor);
+  let left = total - rounded.reduce((sum, value) => sum + value, 0);
+  const byRest = values.map((value, index) => [value - Math.floor(value), index] as const);
+  byRest.sort(([a, i], [b, j]) => b - a || i - j);
+  for (const [, index] of byRest) {
+    if (left <= 0) break;
+    rounded[index] = (rounded[index] ?? 0) + 1;
+    left--;
+  }
+  return rounded;
 }
 
 /** How much of each part's weight a seam takes, 0 to 1. */
 const SHARES: Readonly<Record<DifficultyPart, (sides: SeamSides) => number>> = {
-  'tempo jump': (sides) =>
-    octaves(lastBeat(sides) / wholeRate(sides.rateBefore), firstBeat(sides) / wholeRate(sides.rateAfter)),
-  carry: ({ carry }) => (carry ? (complexity(carry.before) + complexity(carry.after)) / 8 : 1),
-  subdivision: ({ rateBefore, rateAfter }) => octaves(wholeRate(rateBefore), wholeRate(rateAfter)),
-  'odd bar': ({ lengthBefore, lengthAfter, beatsBefore }) => {
-    const difference = Math.abs(toNumber(lengthBefore) - toNumber(lengthAfter));
-    return difference > 1e-12 && difference < toNumber(beatsBefore[0]?.lengthWholes ?? lengthBefore) ? 1 : 0;
+  'tempo jump': (sides) => {
+    const ratio = beatSeconds(sides.after, sides.rateAfter) / beatSeconds(sides.before, sides.rateBefore);
+    const octaves = Math.abs(Math.log2(ratio));
+    const larger = Math.max(ratio, 1 / ratio);
+    const simple = SIMPLE_RATIOS.find(([known]) => Math.abs(larger / known - 1) < 0.01)?.[1] ?? 1;
+    const notes = hasSameNotes(sides) ? SAME_NOTES_EASE : 1;
+    return Math.min(1, octaves / HARDEST_OCTAVES) * simple * notes;
   },
-  'new pulse note': (sides) => (Math.abs(lastBeat(sides) - firstBeat(sides)) > 1e-12 ? 1 : 0),
-  grouping: ({ beatsAfter }) => {
-    const uneven = beatsAfter.filter(
-      (beat) => beatsAfter[0] && !equal(beat.lengthWholes, beatsAfter[0].lengthWholes),
+  carry: ({ carry, rateBefore, rateAfter, before, after }) => {
+    if (carry) return (complexity(carry.before) + complexity(carry.after)) / 4;
+    const octaves = Math.abs(Math.log2(beatSeconds(after, rateAfter) / beatSeconds(before, rateBefore)));
+    return octaves < Math.log2(1 + SAME_BEAT) ? 0.15 : Math.min(1, 0.25 + octaves / HARDEST_OCTAVES);
+  },
+  subdivision: ({ before, after, rateBefore, rateAfter }) => {
+    const partSeconds = (bar: Bar, rate: Fraction) =>
+      beatSeconds(bar, rate) / commonestBeat(pulseOf(bar)).parts;
+    const isSameNote = equal(rateBefore, rateAfter);
+    return isSameNote
+      ? 0
+      : Math.abs(Math.log2(partSeconds(after, rateAfter) / partSeconds(before, rateBefore)));
+  },
+  'odd bar': (sides) => (oddSecondsMaybe(sides) === null ? 0 : sides.leavesOdd ? 0.35 : 1),
+  'new pulse note': ({ before, after, rateBefore, rateAfter }) => {
+    const [was, is] = [before, after].map((bar) => toNumber(commonestBeat(pulseOf(bar)).lengthWholes));
+    if (!was || !is || Math.abs(was - is) < 1e-12) return 0;
+    const isKept = Math.abs(beatSeconds(after, rateAfter) / beatSeconds(before, rateBefore) - 1) < 0.01;
+    const isOctave = Number.isInteger(Math.log2(was / is));
+    return isKept ? 0.3 : isOctave ? 0.3 : 1;
+  },
+  grouping: ({ after, leavesOdd }) => {
+    const beats = pulseOf(after);
+    const common = commonestBeat(beats).lengthWholes;
+    const uneven = beats.filter((beat) => !equal(beat.lengthWholes, common));
+    return leavesOdd ? 0 : (2 * uneven.length) / Math.max(1, beats.length);
+  },
+  speed: ({ after, rateAfter }) => (60 / beatSeconds(after, rateAfter) - EASY_BPM) / (HARDEST_BPM - EASY_BPM),
+  notes: ({ before, after, rateBefore, rateAfter }) => {
+    const fastest = Math.max(
+      notesPerSecond(before.rhythm, rateBefore),
+      notesPerSecond(after.rhythm, rateAfter),
     );
-    return (2 * uneven.length) / Math.max(1, beatsAfter.length);
+    return (fastest - EASY_NOTES) / (HARDEST_NOTES - EASY_NOTES);
   },
-  speed: (sides) => (wholeRate(sides.rateAfter) / firstBeat(sides) - EASY_BPM) / (HARDEST_BPM - EASY_BPM),
+  'in the bar': ({ turns }) => turns.reduce((most, turn) => Math.max(most, TURN_SHARES[turn]), 0),
 };
 
-/** Plain 0, dotted 1, triplet 2, quintuplet 3, septuplet and the rest 4. */
+const EASY_NOTES = 2;
+const HARDEST_NOTES = 10;
+
+function notesPerSecond(rhythm: Rhythm | undefined, rate: Fraction): number {
+  const shortest = rhythm && shortestNoteMaybe(rhythm);
+  return shortest ? toNumber(rate) / 60 / shortest : 0;
+}
+
+/**
+ * By how many seconds the bar after is longer than the bar before, where that is less than a beat and the beat goes on:
+ * an odd bar. Null where it is none: lengths are those one hears, so that a kept pulse in other notes is not odd.
+ */
+export function oddSecondsMaybe({
+  before,
+  after,
+  rateBefore,
+  rateAfter,
+}: Pick<SeamSides, 'before' | 'after' | 'rateBefore' | 'rateAfter'>): number | null {
+  if (before.partial || after.partial) return null;
+  const [was, is] = [beatSeconds(before, rateBefore), beatSeconds(after, rateAfter)];
+  const goesOn = Math.abs(is / was - 1) < 0.01 || isNearlySame(rateBefore, rateAfter);
+  const difference = barSeconds(after, rateAfter) - barSeconds(before, rateBefore);
+  const isOdd = goesOn && Math.abs(difference) > 0.01 * was && Math.abs(difference) < was * 0.99;
+  return isOdd ? difference : null;
+}
+
+function isNearlySame(a: Fraction, b: Fraction): boolean {
+  return Math.abs(toNumber(a) / toNumber(b) - 1) < 1e-9;
+}
+
+/** The same notes at the same tempo on both sides, only beaten otherwise. */
+function hasSameNotes({ rateBefore, rateAfter }: SeamSides): boolean {
+  return isNearlySame(rateBefore, rateAfter);
+}
+
+function easeOf({ before, after, rateBefore, rateAfter }: SeamSides): number {
+  if (endsInPause(before)) return PAUSE_EASE;
+  const isLong = (rhythm: Rhythm | undefined, rate: Fraction, bar: Bar, last: boolean) => {
+    const note = last ? rhythm?.at(-1) : rhythm?.[0];
+    const length = note && !note.isRest ? shortestNoteMaybe([note]) : null;
+    return length !== null && (60 * length) / toNumber(rate) >= 1.9 * beatSeconds(bar, rate);
+  };
+  return isLong(before.rhythm, rateBefore, before, true) || isLong(after.rhythm, rateAfter, after, false)
+    ? LONG_NOTES_EASE
+    : 1;
+}
+
+/** Everybody rests in the bar, or it ends with a hold or a breath. */
+function endsInPause({ holds = [], rhythm, ...bar }: Bar): boolean {
+  if (rhythm && rhythm.length > 0 && rhythm.every(({ isRest }) => isRest)) return true;
+  const lastBeat = pulseOf({ ...bar, holds }).at(-1);
+  return holds.some(
+    ({ kind, atWholes }) =>
+      kind === 'breath' || (lastBeat && toNumber(atWholes) >= toNumber(lastBeat.atWholes) - 1e-12),
+  );
+}
+
+/** Plain 0, dotted 1, triplet 2, and what nobody feels 4. */
 function complexity({ dots, tuplets }: Carry['before']): number {
   const [tuplet] = tuplets;
-  if (!tuplet) return Math.min(4, dots);
-  return tuplet.actual === 3 ? 2 : tuplet.actual === 5 ? 3 : 4;
+  if (!tuplet) return Math.min(2, dots);
+  return tuplet.actual === 3 ? 2 : 4;
 }
 
-function octaves(a: number, b: number): number {
-  return Math.abs(Math.log2(a / b));
+/** Seconds of the commonest beat of a bar. */
+export function beatSeconds(bar: Bar, rate: Fraction): number {
+  return (60 * toNumber(commonestBeat(pulseOf(bar)).lengthWholes)) / toNumber(rate);
 }
 
-function wholeRate(rate: Fraction): number {
-  return toNumber(rate);
-}
-
-function lastBeat({ beatsBefore }: SeamSides): number {
-  return toNumber(beatsBefore.at(-1)?.lengthWholes ?? { n: 1, d: 4 });
-}
-
-function firstBeat({ beatsAfter }: SeamSides): number {
-  return toNumber(beatsAfter[0]?.lengthWholes ?? { n: 1, d: 4 });
+function barSeconds(bar: Bar, rate: Fraction): number {
+  return (60 * toNumber(barLength(bar))) / toNumber(rate);
 }
 
 function clamp(value: number): number {

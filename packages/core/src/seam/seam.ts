@@ -1,17 +1,32 @@
-import { compare, divide, equal, ONE, ZERO, type Fraction } from '../fraction/fraction.ts';
+import { compare, equal, toNumber, ZERO, type Fraction } from '../fraction/fraction.ts';
 import type { LocalChange } from '../compile/localChange.ts';
 import { isSameMeter } from '../meter/text.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
-import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { shortestNoteMaybe } from '../rhythm/rhythm.ts';
 import { barOf } from '../route/route.ts';
 import { rateAt } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
-import { carryAcrossRatesMaybe, carryAtOneRateMaybe, type Carry } from './carry.ts';
-import { difficultyOf, type Difficulty } from './difficulty.ts';
+import { carryAtOneRateMaybe, feltCarryMaybe, type Carry, type FeltSides } from './carry.ts';
+import { beatSeconds, difficultyOf, type Difficulty, type SeamSides, type SeamTurn } from './difficulty.ts';
 
-type SeamChange = 'meter' | 'grouping' | 'pulse' | 'tempo' | 'length';
+type SeamChange = 'meter' | 'grouping' | 'pulse' | 'tempo' | 'length' | SeamTurn;
 
-/** The boundary before a performed bar at which something changes; its first beat is the anchor. */
+/** What everybody lands on: something changes at the barline itself, not only after it or on the way there. */
+export function landsTogether({ changes }: Pick<Seam, 'changes'>): boolean {
+  return changes.some((change) => !isTurn(change));
+}
+
+function isTurn(change: SeamChange): change is SeamTurn {
+  return TURNS.has(change);
+}
+
+const TURNS: ReadonlySet<string> = new Set<SeamTurn>(['ramp', 'hold', 'tempo inside', 'open repeat', 'jump']);
+
+/**
+ * The boundary before a performed bar at which something changes, or into a bar in which something happens to the time;
+ * its first beat is the anchor.
+ */
 export interface Seam {
   readonly performed: number;
   readonly changes: readonly SeamChange[];
@@ -37,7 +52,8 @@ export function seamsOf(piece: Piece, timeline: Timeline, known?: KnownSeams): r
   for (let performed = 1; performed < barIndex.length; performed++) {
     const [beforeIndex, afterIndex] = [barIndex[performed - 1] ?? -1, barIndex[performed] ?? -1];
     const before = known?.seams[nextKnown]?.performed === performed ? known.seams[nextKnown++] : undefined;
-    const isTouched = isChanged(beforeIndex) || isChanged(afterIndex);
+    const isTouched =
+      isChanged(beforeIndex) || isChanged(afterIndex) || isChanged(barIndex[performed - 2] ?? -1);
     const seam = isTouched ? seamBetweenMaybe(piece, timeline, performed) : before;
     if (seam) seams.push(seam);
   }
@@ -58,20 +74,56 @@ export function seamIntoMaybe(seams: readonly Seam[], performed: number): Seam |
 
 function seamBetweenMaybe(piece: Piece, timeline: Timeline, performed: number): Seam | null {
   const { route } = timeline;
-  return seamMaybe(timeline, performed, barOf(piece, route, performed - 1), barOf(piece, route, performed));
+  const before = barOf(piece, route, performed - 1);
+  const after = barOf(piece, route, performed);
+  return seamMaybe(timeline, performed, {
+    before,
+    after,
+    turns: turnsInto(piece, timeline, performed),
+    leavesOdd: performed > 1 && leavesOdd(barOf(piece, route, performed - 2), before, after),
+  });
 }
 
-function seamMaybe(timeline: Timeline, performed: number, before: Bar, after: Bar): Seam | null {
+/** Back from a bar that was a little shorter or longer than those around it. */
+function leavesOdd(earlier: Bar, before: Bar, after: Bar): boolean {
+  return !isSameMeter(before.meter, after.meter) && isSameMeter(earlier.meter, after.meter);
+}
+
+const NO_TURNS: readonly SeamTurn[] = [];
+
+/** What happens to the time in a performed bar, or on the way into it, besides a change at its barline. */
+function turnsInto(piece: Piece, { route }: Timeline, performed: number): readonly SeamTurn[] {
+  const [from, to] = [route.barIndex[performed - 1] ?? -1, route.barIndex[performed] ?? -1];
+  const [before, bar] = [piece.bars[from], piece.bars[to]];
+  const turns: SeamTurn[] = [];
+  if (bar?.tempoMarks.some(({ ramp }) => ramp?.target)) turns.push('ramp');
+  if (
+    bar?.tempoMarks.some(
+      ({ atWholes, stated, equivalence, returns }) => atWholes.n > 0 && (stated ?? equivalence ?? returns),
+    )
+  )
+    turns.push('tempo inside');
+  if (bar?.holds?.length) turns.push('hold');
+  if (before?.endsRepeat === 'until cued') turns.push('open repeat');
+  else if (to !== from + 1) turns.push('jump');
+  return turns.length > 0 ? turns : NO_TURNS;
+}
+
+/** Everything a seam is made of besides the rates. */
+type SeamMeeting = Pick<SeamSides, 'before' | 'after' | 'turns' | 'leavesOdd'>;
+
+function seamMaybe(timeline: Timeline, performed: number, meeting: SeamMeeting): Seam | null {
+  const { before, after, turns } = meeting;
   const changed = changesBetween(before, after);
   const isOneSegment = timeline.segmentAtBar[performed] === timeline.segmentAtBar[performed - 1];
-  if (changed.length === 0 && isOneSegment) return null;
+  if (changed.length === 0 && turns.length === 0 && isOneSegment) return null;
   const rateAfter = rateAt(timeline, { performed, atWholes: ZERO });
   const rateBefore =
     isOneSegment && isSteadyAt(timeline, performed) ? rateAfter : rateAtEnd(timeline, performed - 1, before);
-  const known = rememberedSeam(before, after, rateBefore, rateAfter);
+  const known = rememberedSeam(meeting, rateBefore, rateAfter);
   if (known !== undefined) return known && { ...known, performed };
-  const seam = workedOutSeam(before, after, rateBefore, rateAfter, changed);
-  rememberSeam(before, after, seam, rateBefore, rateAfter);
+  const seam = workedOutSeam(meeting, rateBefore, rateAfter, changed);
+  remembered.set(before, { meeting, seam, rateBefore, rateAfter });
   return seam && { ...seam, performed };
 }
 
@@ -87,29 +139,28 @@ function rateAtEnd(timeline: Timeline, performed: number, bar: Bar): Fraction {
 type SeamHere = Omit<Seam, 'performed'>;
 
 function workedOutSeam(
-  before: Bar,
-  after: Bar,
+  meeting: SeamMeeting,
   rateBefore: Fraction,
   rateAfter: Fraction,
   changed: readonly SeamChange[],
 ): SeamHere | null {
-  const changes: readonly SeamChange[] = isSameRate(rateBefore, rateAfter) ? changed : [...changed, 'tempo'];
+  const atBarline: readonly SeamChange[] = isSameRate(rateBefore, rateAfter)
+    ? changed
+    : [...changed, 'tempo'];
+  const changes = [...atBarline, ...meeting.turns];
   if (changes.length === 0) return null;
-  const carry = carryOf(before, after, rateBefore, rateAfter);
-  const difficulty = difficultyOf({
-    beatsBefore: pulseOf(before),
-    beatsAfter: pulseOf(after),
-    lengthBefore: barLength(before),
-    lengthAfter: barLength(after),
+  const carry = carryOf(meeting.before, meeting.after, rateBefore, rateAfter);
+  return {
+    changes,
     rateBefore,
     rateAfter,
     carry,
-  });
-  return { changes, rateBefore, rateAfter, carry, difficulty };
+    difficulty: difficultyOf({ ...meeting, rateBefore, rateAfter, carry }),
+  };
 }
 
 interface RememberedSeam {
-  readonly after: Bar;
+  readonly meeting: SeamMeeting;
   readonly rateBefore: Fraction;
   readonly rateAfter: Fraction;
   readonly seam: SeamHere | null;
@@ -119,25 +170,18 @@ interface RememberedSeam {
 const remembered = new WeakMap<Bar, RememberedSeam>();
 
 function rememberedSeam(
-  before: Bar,
-  after: Bar,
+  { before, after, turns, leavesOdd: leaves }: SeamMeeting,
   rateBefore: Fraction,
   rateAfter: Fraction,
 ): SeamHere | null | undefined {
   const known = remembered.get(before);
   const isSame =
-    known?.after === after && equal(known.rateBefore, rateBefore) && equal(known.rateAfter, rateAfter);
+    known?.meeting.after === after &&
+    known.meeting.leavesOdd === leaves &&
+    known.meeting.turns.join() === turns.join() &&
+    equal(known.rateBefore, rateBefore) &&
+    equal(known.rateAfter, rateAfter);
   return isSame ? known.seam : undefined;
-}
-
-function rememberSeam(
-  before: Bar,
-  after: Bar,
-  seam: SeamHere | null,
-  rateBefore: Fraction,
-  rateAfter: Fraction,
-): void {
-  remembered.set(before, { after, rateBefore, rateAfter, seam });
 }
 
 /** The end of a ramp is known to eleven digits; a difference below that is none. */
@@ -176,10 +220,30 @@ function carryOf(before: Bar, after: Bar, rateBefore: Fraction, rateAfter: Fract
   const written = after.tempoMarks.find((mark) => mark.atWholes.n === 0)?.equivalence;
   if (written) return written;
   if (isSameRate(rateBefore, rateAfter)) return sharedCarry(pulseOf(before), pulseOf(after));
-  const ratio = divide(rateBefore, rateAfter);
-  return equal(ratio, ONE)
-    ? null
-    : carryAcrossRatesMaybe(ratio, lastBeat(before).lengthWholes, firstBeat(after).lengthWholes);
+  return feltCarryMaybe(feltSides({ before, after, rateBefore, rateAfter }));
+}
+
+/** Parts of a beat that may be played where no notes are known. */
+const USUAL_PARTS = 4;
+
+/** The two sides of a seam as players have them. */
+export function feltSides({
+  before,
+  after,
+  rateBefore,
+  rateAfter,
+}: Pick<SeamSides, 'before' | 'after' | 'rateBefore' | 'rateAfter'>): FeltSides {
+  const shortestIn = (bar: Bar, rate: Fraction) => {
+    const note = bar.rhythm ? shortestNoteMaybe(bar.rhythm) : null;
+    return note === null ? beatSeconds(bar, rate) / USUAL_PARTS : (60 * note) / toNumber(rate);
+  };
+  return {
+    rateBefore,
+    rateAfter,
+    beatBefore: commonestBeat(pulseOf(before)).lengthWholes,
+    beatAfter: commonestBeat(pulseOf(after)).lengthWholes,
+    shortestSeconds: Math.min(shortestIn(before, rateBefore), shortestIn(after, rateAfter)),
+  };
 }
 
 const sharedCarries = new WeakMap<readonly PulseBeat[], WeakMap<readonly PulseBeat[], Carry | null>>();
@@ -197,8 +261,4 @@ function sharedCarry(before: readonly PulseBeat[], after: readonly PulseBeat[]):
 
 function firstBeat(bar: Bar): PulseBeat {
   return pulseOf(bar)[0] as PulseBeat;
-}
-
-function lastBeat(bar: Bar): PulseBeat {
-  return pulseOf(bar).at(-1) as PulseBeat;
 }

@@ -1,18 +1,20 @@
 import { writtenBar, type Proof } from '../proof/proof.ts';
-import { compare, equal, multiply } from '../fraction/fraction.ts';
+import { compare, equal, multiply, toNumber } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
-import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
-import type { Seam } from './seam.ts';
+import { SAME_BEAT, type SeamTurn } from './difficulty.ts';
+import { landsTogether, type Seam } from './seam.ts';
 
 /** What happens to the pulse at a seam, in a few words: "pulse stays", "eighth stays", "faster, 96 a minute". */
 export function seamWords(proof: Proof, seam: Seam): string {
   const beatsBefore = pulseOf(writtenBar(proof, seam.performed - 1));
   const beatsAfter = pulseOf(writtenBar(proof, seam.performed));
-  const [before, after] = [beatsBefore.at(-1), beatsAfter[0]];
-  if (!before || !after) throw new RangeError('a bar without a pulse');
+  const turn = turnWords(seam);
+  if (turn && !landsTogether(seam)) return turn;
+  const [before, after] = [commonestBeat(beatsBefore), commonestBeat(beatsAfter)];
   const timeBefore = multiply(before.lengthWholes, seam.rateAfter);
   const timeAfter = multiply(after.lengthWholes, seam.rateBefore);
   if (equal(timeBefore, timeAfter) && isEven(beatsBefore) && isEven(beatsAfter)) return 'pulse stays';
@@ -23,7 +25,25 @@ export function seamWords(proof: Proof, seam: Seam): string {
   const bpm = bpmOf(seam.rateAfter, after.lengthWholes);
   const value = noteValueOfLengthMaybe(after.lengthWholes);
   const direction = compare(timeAfter, timeBefore) < 0 ? 'faster' : 'slower';
+  const beatRatio = toNumber(timeAfter) / toNumber(timeBefore);
+  if (Math.abs(beatRatio - 1) < SAME_BEAT)
+    return `the same beat, a little ${direction}, ${formatNumber(bpm)} a minute`;
   return `${direction}, ${value ? `${formatNoteValue(value)} ` : ''}${formatNumber(bpm)} a minute`;
+}
+
+const TURN_WORDS: Readonly<Record<SeamTurn, string>> = {
+  ramp: 'the tempo begins to move',
+  hold: 'a hold in the bar',
+  'tempo inside': 'a new tempo inside the bar',
+  'open repeat': 'again, until cued',
+  jump: 'a jump',
+};
+
+/** What happens in the bar, in words; empty where nothing does. */
+function turnWords({ changes }: Seam): string {
+  return changes
+    .flatMap((change) => (change in TURN_WORDS ? [TURN_WORDS[change as SeamTurn]] : []))
+    .join(', ');
 }
 
 function isEven(beats: readonly PulseBeat[]): boolean {

@@ -1,6 +1,7 @@
 import { toNumber, type Fraction } from '../../fraction/fraction.ts';
 import { formatNumber } from '../../fraction/text.ts';
-import { pulseAdvice, CONDUCTABLE_BPM } from '../../pulse/advice.ts';
+import { CONDUCTABLE_BPM, pulseChoiceMaybe } from '../../pulse/advice.ts';
+import { pulseAdviceAt } from '../../pulse/adviceAt.ts';
 import { pulseOf, type PulseBeat } from '../../pulse/pulse.ts';
 import { shortestNoteMaybe } from '../../rhythm/rhythm.ts';
 import { inWords } from '../../pulse/text.ts';
@@ -23,10 +24,11 @@ export const conductablePulse: BarCheck = {
   at: (context, bar, barIndex) => {
     if (bar.partial || !isOutside(context, barIndex) || isOutside(context, barIndex - 1)) return null;
     const rate = rateAtBar(context.tempoMap, barIndex);
-    const { best, reason } = pulseAdvice(bar, rate);
+    const { best, reason } = pulseAdviceAt(context, barIndex);
+    const pulse = pulseChoiceMaybe(bar.meter, best);
     const beat = farthestBeat(bar, rate);
     const now = `${upper(context.nameOf(barIndex))} is beaten at ${formatNumber(beat)} a minute`;
-    if (!best.isConductable || best.beats === pulseOf(bar).length) {
+    if (!best.isConductable || !pulse || best.beats === pulseOf(bar).length) {
       const isFast = toNumber(beat) > CONDUCTABLE_BPM.fastest;
       return { says: `${now}, ${isFast ? 'too fast' : 'too slow'} to conduct` };
     }
@@ -34,7 +36,7 @@ export const conductablePulse: BarCheck = {
       says: `${now}: ${reason}`,
       correction: {
         label: `Beat it ${inWords(best.beats)}`,
-        edit: { kind: 'setPulseOnward', from: barIndex, pulse: { kind: 'in', beats: best.beats } },
+        edit: { kind: 'setPulseOnward', from: barIndex, pulse },
       },
     };
   },

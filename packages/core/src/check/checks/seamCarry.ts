@@ -1,5 +1,5 @@
-import { divide } from '../../fraction/fraction.ts';
-import { nearestCarry } from '../../seam/carry.ts';
+import { nearestFeltMaybe } from '../../seam/carry.ts';
+import { feltSides } from '../../seam/seam.ts';
 import { formatEquivalence } from '../../tempo/text.ts';
 import type { Check } from '../check.ts';
 
@@ -10,12 +10,16 @@ export const seamCarry: Check = {
   name: 'A seam that nothing carries over',
   explains: 'Players have nothing to hold on to: the new tempo must come from the hand.',
   looksAt: 'seam',
-  at: ({ nameOf }, { carry, changes, rateBefore, rateAfter }, barIndex) => {
-    if (carry || !changes.includes('tempo')) return null;
-    const nearest = nearestCarry(divide(rateBefore, rateAfter));
+  at: ({ nameOf, piece, timeline }, seam, barIndex) => {
+    if (seam.carry || !seam.changes.includes('tempo')) return null;
+    const before = piece.bars[timeline.route.barIndex[seam.performed - 1] ?? -1];
+    const after = piece.bars[barIndex];
+    const nearest = before && after ? nearestFeltMaybe(feltSides({ before, after, ...seam })) : null;
+    const says = `Nothing carries over into ${nameOf(barIndex)}`;
+    if (!nearest) return { says: `${says}: follow the hand from the beat before` };
     const percent = (100 * nearest.errorRatio).toFixed(1).replace('-', '−');
     return {
-      says: `Nothing carries over into ${nameOf(barIndex)}; the nearest is ${formatEquivalence(nearest)}, off by ${percent} %`,
+      says: `${says}: follow the hand; what may help is ${formatEquivalence(nearest)}, off by ${percent} %`,
     };
   },
 };
