@@ -82,6 +82,7 @@ export { formatRhythm, parseRhythm } from './rhythm/text.ts';
 export { formatEnding, formatHoldLength, formatJump } from './piece/barText.ts';
 export { countBar } from './count/countWord.ts';
 export { COUNT_SCHOOLS, countSchoolMaybe } from './count/schools.ts';
+export { countBetween, oddShown } from './count/schools/oddShown.ts';
 export { MAX_COUNT_OFF_BARS, PLAIN_COUNT_OFF } from './countoff/settings.ts';
 export type { CountOffSettings } from './countoff/settings.ts';
 export { COUNT_OFF_STYLES } from './countoff/styles.ts';

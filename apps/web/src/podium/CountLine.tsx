@@ -1,10 +1,32 @@
-import { COUNT_SCHOOLS, countBar, countSchoolMaybe, pulseOf, toNumber, type Bar } from '@anchorbeat/core';
+import {
+  COUNT_SCHOOLS,
+  countBar,
+  countBetween,
+  countSchoolMaybe,
+  oddShown,
+  performedCount,
+  pulseOf,
+  toNumber,
+  writtenBar,
+  type Bar,
+  type Proof,
+} from '@anchorbeat/core';
+import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
 
+interface CountLineProps {
+  readonly performed: number;
+  readonly schoolId: string;
+}
+
 /** The bar as it is counted aloud, the words of the beat being heard standing out. */
-export function CountLine({ bar, schoolId }: { readonly bar: Bar; readonly schoolId: string }) {
+export function CountLine({ performed, schoolId }: CountLineProps) {
+  const proof = useProof();
+  const bar = writtenBar(proof, performed);
   const { status, beatIndex } = useAppSelector((state) => state.transport);
   const school = countSchoolMaybe(schoolId) ?? COUNT_SCHOOLS[0];
+  const words =
+    school.id === oddShown.id ? countBetween(bar, neighboursOf(proof, performed)) : countBar(bar, school);
   const beats = pulseOf(bar);
   const [from, to] = [beats[beatIndex], beats[beatIndex + 1]].map((beat) =>
     beat ? toNumber(beat.atWholes) : Infinity,
@@ -17,7 +39,7 @@ export function CountLine({ bar, schoolId }: { readonly bar: Bar; readonly schoo
       className="podium-count numeral mt-[1cqh] truncate text-[length:clamp(1.375rem,4cqmin,1.9rem)] text-quiet"
       title={school.name}
     >
-      {countBar(bar, school).map(({ word, atWholes }, index) => {
+      {words.map(({ word, atWholes }, index) => {
         const at = toNumber(atWholes);
         return (
           <span key={index} className={`mr-3 ${isNow(at) ? 'font-extrabold text-ink' : ''}`}>
@@ -27,4 +49,12 @@ export function CountLine({ bar, schoolId }: { readonly bar: Bar; readonly schoo
       })}
     </p>
   );
+}
+
+/** The bars heard before and after one. */
+function neighboursOf(proof: Proof, performed: number): ReadonlyArray<Bar | undefined> {
+  const end = performedCount(proof.compiled.timeline);
+  return [performed + 1, performed - 1]
+    .filter((other) => other >= 0 && other < end)
+    .map((other) => writtenBar(proof, other));
 }

@@ -83,7 +83,7 @@ export function Podium() {
             </span>
             <RunWishes />
           </div>
-          <CountLine bar={bar} schoolId={schoolId} />
+          <CountLine performed={performed} schoolId={schoolId} />
         </div>
         <div className="podium-next min-w-0">
           <Next performed={performed} />

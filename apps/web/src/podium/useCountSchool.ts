@@ -2,7 +2,7 @@ import { COUNT_SCHOOLS } from '@anchorbeat/core';
 import { Kept, useKept } from '../kept/kept.ts';
 import { nextOf } from '../ui/nextOf.ts';
 
-const USUAL = 'beat-parts';
+const USUAL = 'odd-shown';
 const IDS = COUNT_SCHOOLS.map(({ id }) => id);
 
 const keptSchool = new Kept('anchorbeat.countSchool', (stored) => IDS.find((id) => id === stored) ?? USUAL);

@@ -1,7 +1,7 @@
 import {
+  oddShown,
   barsPlace,
   countBar,
-  COUNT_SCHOOLS,
   formatRhythm,
   plainPulsesFor,
   practiceRate,
@@ -120,7 +120,7 @@ function BothReadings({ reading }: { readonly reading: ReadsAs }) {
 }
 
 function countText(bar: Bar): string {
-  return countBar(bar, COUNT_SCHOOLS[0])
+  return countBar(bar, oddShown)
     .map(({ word }) => word)
     .join(' ');
 }

@@ -1,5 +1,5 @@
 import { countBar } from '../count/countWord.ts';
-import { COUNT_SCHOOLS } from '../count/schools.ts';
+import { oddShown } from '../count/schools/oddShown.ts';
 import { formatMeter, isSameMeter } from '../meter/text.ts';
 import type { Bar } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
@@ -76,7 +76,7 @@ function barPrompt(way: DrillWay, bar: Bar): string {
     const steps = pulseOf(bar).length;
     return steps === 1 ? 'one step' : `${steps} steps`;
   }
-  return countBar(bar, COUNT_SCHOOLS[0])
+  return countBar(bar, oddShown)
     .map(({ word }) => word)
     .join(' ');
 }

@@ -22,7 +22,7 @@ describe('what is told about a seam', () => {
       'odd bar',
       'quarter 96 625',
       'quarter 96 625',
-      '1 2 3 4 | 1 2 3 4',
+      '1 2 3 4 e & a | 1 2 3 4 e &',
     ],
     [
       'a pulse kept',
@@ -57,7 +57,7 @@ describe('what is told about a seam', () => {
       'regrouped',
       'quarter 120 500',
       'quarter 120 500',
-      '1 2 3 | 1 2 3',
+      '1 & 2 & 3 & a | 1 & a 2 & 3 &',
     ],
     [
       'carried over',

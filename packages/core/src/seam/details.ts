@@ -1,7 +1,8 @@
 import { writtenBar, type Proof } from '../proof/proof.ts';
 import { divide, equal, toNumber, type Fraction } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
-import { countBar, type CountSchool } from '../count/countWord.ts';
+import { countBar, type CountSchool, type CountWord } from '../count/countWord.ts';
+import { besideAlike, countShowingOdd } from '../count/schools/oddShown.ts';
 import { COUNT_SCHOOLS } from '../count/schools.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
@@ -65,8 +66,11 @@ export interface SeamDetails {
   readonly difficulty: readonly DifficultyShare[];
 }
 
-/** The facts of one seam (timing.md, Seams and Odd bars). */
-export function seamDetails(proof: Proof, seam: Seam, school: CountSchool = COUNT_SCHOOLS[0]): SeamDetails {
+/**
+ * The facts of one seam (timing.md, Seams and Odd bars). Without a school both bars are counted by beats, divided where
+ * one of them is odd.
+ */
+export function seamDetails(proof: Proof, seam: Seam, school: CountSchool | null = null): SeamDetails {
   const before = writtenBar(proof, seam.performed - 1);
   const after = writtenBar(proof, seam.performed);
   const pulseBefore = seamPulse(commonestBeat(pulseOf(before)), seam.rateBefore);
@@ -77,7 +81,7 @@ export function seamDetails(proof: Proof, seam: Seam, school: CountSchool = COUN
     pulseAfter,
     beatRatio: pulseAfter.milliseconds / pulseBefore.milliseconds,
     nearest: seam.carry ? null : nearestWithMiss(seam, before, after),
-    countAcross: [counted(before, school), counted(after, school)],
+    countAcross: countedAcross(before, after, school),
     traps: trapsOf(seam, before, after, pulseBefore, pulseAfter),
     difficulty: DIFFICULTY_PARTS.map((part, index) => ({
       part,
@@ -111,10 +115,14 @@ function nearestWithMiss(seam: Seam, before: Bar, after: Bar): SeamDetails['near
   return nearest && { ...nearest, missMilliseconds: nearest.errorRatio * barMilliseconds };
 }
 
-function counted(bar: Bar, school: CountSchool): string {
-  return countBar(bar, school)
-    .map((word) => word.word)
-    .join(' ');
+function countedAcross(before: Bar, after: Bar, school: CountSchool | null): readonly [string, string] {
+  const text = (words: readonly CountWord[]) => words.map(({ word }) => word).join(' ');
+  if (school || before.partial || after.partial) {
+    const used = school ?? COUNT_SCHOOLS[0];
+    return [text(countBar(before, used)), text(countBar(after, used))];
+  }
+  const [was, is] = [pulseOf(before), pulseOf(after)];
+  return [text(countShowingOdd(was, besideAlike(was, is))), text(countShowingOdd(is, besideAlike(is, was)))];
 }
 
 function trapsOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): readonly SeamTrap[] {

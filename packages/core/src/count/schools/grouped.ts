@@ -8,13 +8,16 @@ export const grouped: CountSchool = {
   name: 'Each group from one',
   example: '1 2 1 2 1 2 3',
   countFullBar: (full) =>
-    full.pulse.flatMap((beat) =>
-      Array.from({ length: unitsIn(beat, full) }, (_, unit) => ({
-        atWholes: add(beat.atWholes, scale(stepOf(beat, full), unit)),
-        word: String(unit + 1),
-        isMain: unit === 0,
-      })),
-    ),
+    // A bar without groups is counted through.
+    full.pulse.every((beat) => unitsIn(beat, full) === 1)
+      ? full.pulse.map(({ atWholes }, index) => ({ atWholes, word: String(index + 1), isMain: true }))
+      : full.pulse.flatMap((beat) =>
+          Array.from({ length: unitsIn(beat, full) }, (_, unit) => ({
+            atWholes: add(beat.atWholes, scale(stepOf(beat, full), unit)),
+            word: String(unit + 1),
+            isMain: unit === 0,
+          })),
+        ),
 };
 
 function unitsIn(beat: PulseBeat, full: FullBar): number {

@@ -1,5 +1,6 @@
 import { compare, divide, fraction, scale, toNumber, type Fraction } from '../../fraction/fraction.ts';
 import type { CountSchool, CountWord, FullBar } from '../countWord.ts';
+import { beatsWithParts, isCompound } from './beatThenParts.ts';
 
 const QUARTER = fraction(1, 4);
 const SYLLABLES: Readonly<Record<number, readonly string[]>> = {
@@ -24,8 +25,9 @@ export const sixteenthSyllables: CountSchool = {
   countFullBar: (full) => quarters(full, 4),
 };
 
-/** Quarters numbered from the bar's beginning, each in `parts` syllables, as far as the bar goes. */
-function quarters({ lengthWholes }: FullBar, parts: 2 | 4): readonly CountWord[] {
+/** Quarters numbered from the bar's beginning (in a bar of dotted beats these, with their parts), each in `parts` syllables, as far as the bar goes. */
+function quarters({ lengthWholes, pulse }: FullBar, parts: 2 | 4): readonly CountWord[] {
+  if (isCompound(pulse)) return beatsWithParts(pulse);
   const step: Fraction = divide(QUARTER, fraction(parts));
   const count = Math.ceil(toNumber(divide(lengthWholes, step)) - 1e-9);
   return Array.from({ length: count }, (_, index) => {
