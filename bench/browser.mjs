@@ -22,6 +22,7 @@ export async function benchBrowser() {
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.addInitScript(listenInPage);
+    await page.addInitScript(readTheNote);
     const id = await putPiece(page, benchPiece(2000));
     await page.goto(`http://127.0.0.1:${PORT}/piece/${id}/map`);
     await page.locator('[data-bar="0"]').waitFor();
@@ -38,10 +39,76 @@ export async function benchBrowser() {
     const { compile, handedOver } = await editTimes(page);
     show('edit one bar of 2,000 (6,000 performed): compiled in the worker', compile, 'wanted: under 10 ms');
     show('the same, sent, compiled and handed back to the page', handedOver);
+    const longId = await putPiece(page, benchPiece(300));
+    for (const [name, pieceId] of [
+      ['the demo', DEMO],
+      ['300 bars', longId],
+    ])
+      await showDensity(browser, name, pieceId);
+    await showFirstVisits(browser);
   } finally {
     await browser.close();
     app.stop();
     rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+const DEMO = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+const SIZES = ['360x640', '390x844', '844x390', '768x1024', '1024x768', '1280x800', '1920x1080'];
+
+/** What is said before the first sound is taken as read. */
+function readTheNote() {
+  localStorage.setItem('anchorbeat.hearingNote', '"read"');
+}
+
+/** How many bars the map shows as it opens, and how much of the width its systems fill, at every size. */
+async function showDensity(browser, name, pieceId) {
+  for (const size of SIZES) {
+    const [width, height] = size.split('x').map(Number);
+    const page = await browser.newPage({ viewport: { width, height } });
+    await page.goto(`http://127.0.0.1:${PORT}/piece/${pieceId}/map`);
+    await page.locator('[data-bar="0"]').waitFor();
+    const { bars, filled } = await page.evaluate(() => {
+      const page = document.querySelector('[role="listbox"]').parentElement.getBoundingClientRect();
+      const systems = [...document.querySelectorAll('[role="listbox"] svg')];
+      const shares = systems.map((system) => {
+        const inside = [...system.querySelectorAll('[data-bar]')].map((bar) => bar.getBoundingClientRect());
+        return (inside.at(-1).right - inside[0].left) / (page.right - inside[0].left - 16);
+      });
+      const seen = [...document.querySelectorAll('[data-bar]')].filter(
+        (bar) => bar.getBoundingClientRect().bottom <= page.bottom,
+      );
+      return { bars: seen.length, filled: shares.reduce((a, b) => a + b, 0) / shares.length };
+    });
+    console.log(
+      `${name} at ${size}: ${bars} bars on opening, ${Math.round(100 * filled)} % of the width filled`,
+    );
+    await page.close();
+  }
+}
+
+/** Bytes that come over the line on the first visit of a browser. */
+async function showFirstVisits(browser) {
+  for (const [name, path, shows] of [
+    ['the shelf', '/', 'h2'],
+    ['a podium with sound', `/piece/${DEMO}/podium`, '[data-testid="big-beat"]'],
+  ]) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    await page.addInitScript(readTheNote);
+    const session = await context.newCDPSession(page);
+    let bytes = 0;
+    session.on('Network.loadingFinished', ({ encodedDataLength }) => (bytes += encodedDataLength));
+    await session.send('Network.enable');
+    await page.goto(`http://127.0.0.1:${PORT}${path}`);
+    await page.locator(shows).first().waitFor();
+    if (name.includes('sound')) {
+      await page.keyboard.press('Space');
+      await page.locator('[data-testid="bead"]').waitFor();
+    }
+    await page.waitForLoadState('networkidle');
+    console.log(`first visit to ${name}: ${Math.round(bytes / 1000)} kB`);
+    await context.close();
   }
 }
 
@@ -89,7 +156,7 @@ async function longestTasks(page) {
       tasks.push(...list.getEntries().map((entry) => entry.duration)),
     );
     observer.observe({ type: 'longtask' });
-    const scroller = document.querySelector('[role="listbox"]');
+    const scroller = document.querySelector('[role="listbox"]').parentElement;
     for (let step = 0; step < 120; step++) {
       scroller.scrollTop += 400;
       await new Promise(requestAnimationFrame);

@@ -26,6 +26,7 @@ export async function benchLive(minutes) {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     const page = await context.newPage();
     await page.addInitScript(listenInPage);
+    await page.addInitScript(() => localStorage.setItem('anchorbeat.hearingNote', '"read"'));
     await longRun(page, minutes);
     await switchedRun(page);
   } finally {

@@ -113,14 +113,14 @@ for (const touch of [false, true]) {
 
 const READ = { name: 'anchorbeat.hearingNote', value: '"read"' };
 
+const PHONE_VIEWS = ['shelf', 'map', 'map, entry t', 'seams', 'a seam', 'podium'];
+
 test('a phone stands in nobody’s way: no barrier for assistive technology on its screens', async ({
   page,
 }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(180_000);
   await page.setViewportSize({ width: 390, height: 844 });
-  for (const { name, open, shows } of VIEWS.filter((view) =>
-    /^(shelf|map|seams|a seam|podium)/.test(view.name),
-  )) {
+  for (const { name, open, shows } of VIEWS.filter((view) => PHONE_VIEWS.includes(view.name))) {
     await open(page);
     await expect(page.locator(shows).first()).toBeVisible();
     const { violations } = await new AxeBuilder({ page }).analyze();

@@ -6,6 +6,8 @@ import type { Page } from '@playwright/test';
  */
 export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
   return page.evaluate(async (touch) => {
+    const drawn = () => new Promise((resolve) => requestAnimationFrame(resolve));
+    for (let frame = 0; frame < 3; frame++) await drawn();
     await Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined)));
     const faults: string[] = [];
     const { innerWidth, innerHeight } = window;

@@ -1,5 +1,7 @@
 import { run, runOrStop, stop } from './run.mjs';
-import { whenStale } from './fresh.mjs';
+import { join } from 'node:path';
+import { compressFolder } from './compressed.mjs';
+import { ROOT, whenStale } from './fresh.mjs';
 
 const OLDEST_NODE = [20, 19];
 const PACKAGE_FILES = ['package.json', 'package-lock.json', 'packages', 'apps'];
@@ -58,6 +60,7 @@ async function buildWeb() {
       ['node_modules/vite/bin/vite.js', 'build', 'apps/web', '--logLevel', 'warn'],
       'The web app could not be built: see the messages above.',
     );
+    compressFolder(join(ROOT, 'apps/web/dist'));
   });
 }
 

@@ -11,6 +11,7 @@ import { SerialWriter } from './database/connection.ts';
 import { heldFolder, inspectDatabase, markFolder } from './database/dataFolder.ts';
 import { MIGRATION_NAMES } from './database/dataSource.ts';
 import { ensureEnsemble, seedDemo } from './demo/seed.ts';
+import { sendCompressed } from './http/compressed.ts';
 import { takeInBodies } from './http/bodies.ts';
 import { methodsByPath } from './http/routes.ts';
 import { secure } from './http/secure.ts';
@@ -102,10 +103,13 @@ function loggedResponse({ statusCode }: { statusCode: number }) {
   return { statusCode };
 }
 
+const FOR_GOOD = 'public, max-age=31536000, immutable';
+
 /** The web app and, for its own addresses, its one page. What is named by its content may be cached for good. */
 function serveWeb(app: NestExpressApplication, webFolder: string): void {
   const page = join(webFolder, 'index.html');
   if (!existsSync(page)) throw new Error(`the web app is not built: ${page} is missing`);
+  app.use(sendCompressed(webFolder, (path) => (path.startsWith('/assets/') ? FOR_GOOD : 'no-cache')));
   app.useStaticAssets(join(webFolder, 'assets'), { prefix: '/assets', immutable: true, maxAge: '365d' });
   app.useStaticAssets(webFolder, { index: false });
   app.use((request: Request, response: Response, next: NextFunction) => {

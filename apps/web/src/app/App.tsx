@@ -4,10 +4,6 @@ import { Toaster } from 'sonner';
 import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
 import { InputsProvider } from '../input/Inputs.tsx';
-import { MapScreen } from '../map/MapScreen.tsx';
-import { Errata } from '../map/panels/Errata.tsx';
-import { Podium } from '../podium/Podium.tsx';
-import { SeamsScreen } from '../seams/SeamsScreen.tsx';
 import { Backups } from '../backups/Backups.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from '../ui/NotHere.tsx';
@@ -16,7 +12,15 @@ import { HearingNote } from './HearingNote.tsx';
 import { PieceLayout } from '../piece/PieceLayout.tsx';
 import { Rail } from './Rail.tsx';
 
-/** Formats of other programs are loaded when files are first made. */
+/** A screen is loaded when it is first gone to. */
+const MapScreen = lazy(() =>
+  import('../map/MapScreen.tsx').then((module) => ({ default: module.MapScreen })),
+);
+const SeamsScreen = lazy(() =>
+  import('../seams/SeamsScreen.tsx').then((module) => ({ default: module.SeamsScreen })),
+);
+const Podium = lazy(() => import('../podium/Podium.tsx').then((module) => ({ default: module.Podium })));
+const Errata = lazy(() => import('../map/panels/Errata.tsx').then((module) => ({ default: module.Errata })));
 const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ default: module.HandOut })));
 
 export function App() {
@@ -29,25 +33,20 @@ export function App() {
             <Rail />
             <div className="min-h-0 min-w-0 flex-1">
               <ErrorBoundary place={pathname}>
-                <Routes>
-                  <Route path="/" element={<Shelf />} />
-                  <Route path="/piece/:pieceId" element={<PieceLayout />}>
-                    <Route path="map" element={<MapScreen />} />
-                    <Route path="seams" element={<SeamsScreen />} />
-                    <Route path="errata" element={<Errata />} />
-                    <Route
-                      path="handout"
-                      element={
-                        <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
-                          <HandOut />
-                        </Suspense>
-                      }
-                    />
-                    <Route path="podium" element={<Podium />} />
-                  </Route>
-                  <Route path="backups" element={<Backups />} />
-                  <Route path="*" element={<NotHere />} />
-                </Routes>
+                <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
+                  <Routes>
+                    <Route path="/" element={<Shelf />} />
+                    <Route path="/piece/:pieceId" element={<PieceLayout />}>
+                      <Route path="map" element={<MapScreen />} />
+                      <Route path="seams" element={<SeamsScreen />} />
+                      <Route path="errata" element={<Errata />} />
+                      <Route path="handout" element={<HandOut />} />
+                      <Route path="podium" element={<Podium />} />
+                    </Route>
+                    <Route path="backups" element={<Backups />} />
+                    <Route path="*" element={<NotHere />} />
+                  </Routes>
+                </Suspense>
               </ErrorBoundary>
             </div>
             <HearingNote />
