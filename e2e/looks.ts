@@ -49,7 +49,10 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
           if (above.tagName === 'svg' && getComputedStyle(above).overflow !== 'visible') {
             // The podium's line goes on past the edge of the screen.
             const box = above.getBoundingClientRect();
-            if (rect.right > box.right || rect.left < box.left) visible = null;
+            if (rect.right > box.right + 1 || rect.left < box.left - 1) {
+              if (above.closest('[role="listbox"]')) isCut = true;
+              else visible = null;
+            }
             continue;
           }
           const clip = clips(above);

@@ -13,6 +13,8 @@ import { meterWidth, tempoMarkWidth } from './signShapes.ts';
 const GAP_PX = 12;
 const SIGN_INSET_PX = 6;
 const MARK_GAP_PX = 5;
+/** How far a mark may stand out over the end of its system. */
+const OVERHANG_PX = 10;
 /** A smaller meter could not be read, and is left out. */
 const LEAST_SIGN_SIZE = 13;
 
@@ -54,6 +56,8 @@ export function placeSigns(
   const meters = bars.filter((bar, index) => index === 0 || !printsSameMeter(piece, bars[index - 1], bar));
   const isMarked = (drawn: BarGeometry) => piece.bars[drawn.barIndex]?.rehearsalMark !== undefined;
   const starts = bars.filter((bar) => meters.includes(bar) || isMarked(bar)).map((bar) => bar.xPx);
+  const lastBar = bars.at(-1);
+  const systemEnd = lastBar ? lastBar.xPx + lastBar.widthPx + OVERHANG_PX : 0;
   let upperEnd = -Infinity;
   let lowerEnd = -Infinity;
   const placed: PlacedSigns[] = [];
@@ -71,9 +75,15 @@ export function placeSigns(
       const isFirst = tempoMark.atWholes.n === 0;
       const x = isFirst ? Math.max(meterEnd + GAP_PX, at + SIGN_INSET_PX) : at;
       const end = x + tempoMarkWidth(tempoMark, tempoSize);
-      const fits = end < nextStart && x > lowerEnd;
+      const fits = end < nextStart && x > lowerEnd && end <= systemEnd;
       if (fits) lowerEnd = end + GAP_PX;
-      const upperX = Math.max(isFirst ? geometry.xPx + SIGN_INSET_PX : at, upperEnd);
+      const wished = isFirst ? geometry.xPx + SIGN_INSET_PX : at;
+      // A mark that would run over the end of the system stands as far left as it must.
+      const upperX = Math.max(
+        Math.min(wished, systemEnd - tempoMarkWidth(tempoMark, tempoSize)),
+        upperEnd,
+        0,
+      );
       if (!fits) upperEnd = upperX + tempoMarkWidth(tempoMark, tempoSize) + GAP_PX;
       return { mark: tempoMark, x: fits ? x : upperX, y: fits ? tempoY : upperTempoY };
     });

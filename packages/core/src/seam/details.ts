@@ -6,12 +6,18 @@ import { besideAlike, countShowingOdd } from '../count/schools/oddShown.ts';
 import { COUNT_SCHOOLS } from '../count/schools.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
-import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf, secondsOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
 import { nearestFeltMaybe, type NearestCarry } from './carry.ts';
-import { DIFFICULTY_PARTS, DIFFICULTY_WEIGHTS, oddSecondsMaybe, type DifficultyPart } from './difficulty.ts';
+import {
+  comparedBeats,
+  DIFFICULTY_PARTS,
+  DIFFICULTY_WEIGHTS,
+  oddSecondsMaybe,
+  type DifficultyPart,
+} from './difficulty.ts';
 import { feltSides, landsTogether, type Seam } from './seam.ts';
 
 export const SEAM_KINDS = [
@@ -73,8 +79,9 @@ export interface SeamDetails {
 export function seamDetails(proof: Proof, seam: Seam, school: CountSchool | null = null): SeamDetails {
   const before = writtenBar(proof, seam.performed - 1);
   const after = writtenBar(proof, seam.performed);
-  const pulseBefore = seamPulse(commonestBeat(pulseOf(before)), seam.rateBefore);
-  const pulseAfter = seamPulse(commonestBeat(pulseOf(after)), seam.rateAfter);
+  const { was, is } = comparedBeats({ before, after, ...seam });
+  const pulseBefore = seamPulse(was, seam.rateBefore);
+  const pulseAfter = seamPulse(is, seam.rateAfter);
   return {
     kind: kindOf(seam, before, after, pulseBefore, pulseAfter),
     pulseBefore,
@@ -103,7 +110,8 @@ function seamPulse(beat: PulseBeat, rate: Fraction): SeamPulse {
 function kindOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPulse): SeamKind {
   const { changes, rateBefore, rateAfter } = seam;
   if (!landsTogether(seam)) return SEAM_KINDS.find((kind) => changes.includes(kind as never)) ?? 'jump';
-  if (oddSecondsMaybe({ before, after, rateBefore, rateAfter }) !== null) return 'odd bar';
+  const isOdd = oddSecondsMaybe({ before, after, rateBefore, rateAfter }) !== null;
+  if (isOdd && !seam.leavesOdd) return 'odd bar';
   if (!changes.includes('tempo')) return changes.includes('grouping') ? 'regrouped' : 'same subdivision';
   if (Math.abs(is.milliseconds / was.milliseconds - 1) < 1e-9) return 'pulse kept';
   return seam.carry ? 'carried over' : 'new tempo';
@@ -134,7 +142,9 @@ function trapsOf(seam: Seam, before: Bar, after: Bar, was: SeamPulse, is: SeamPu
 }
 
 /** Filling an odd bar to the length before it arrives (ℓ₀ − ℓ) / W late. */
-function roundingTrapMaybe({ rateBefore, rateAfter }: Seam, before: Bar, after: Bar): SeamTrap | null {
+function roundingTrapMaybe(seam: Seam, before: Bar, after: Bar): SeamTrap | null {
+  const { rateBefore, rateAfter, leavesOdd } = seam;
+  if (leavesOdd) return null;
   const longerSeconds = oddSecondsMaybe({ before, after, rateBefore, rateAfter });
   if (longerSeconds === null) return null;
   const lateMilliseconds = -1000 * longerSeconds;

@@ -1,6 +1,6 @@
 import { equal, toNumber, type Fraction } from '../fraction/fraction.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
-import { commonestBeat, pulseOf } from '../pulse/pulse.ts';
+import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { shortestNoteMaybe, type Rhythm } from '../rhythm/rhythm.ts';
 import type { Carry } from './carry.ts';
 
@@ -106,36 +106,66 @@ function roundedTo(values: readonly number[], total: number): readonly number[] 
   return rounded;
 }
 
+/** The two bars that meet, at their rates. */
+export type SeamMeets = Pick<SeamSides, 'before' | 'after' | 'rateBefore' | 'rateAfter'>;
+
+/**
+ * The beats that are held against each other: the one both bars have, lasting equally long, where there is one; else the
+ * one each has most of.
+ */
+export function comparedBeats({ before, after, rateBefore, rateAfter }: SeamMeets) {
+  const [beatsBefore, beatsAfter] = [pulseOf(before), pulseOf(after)];
+  const [was, is] = [commonestBeat(beatsBefore), commonestBeat(beatsAfter)];
+  const lastsAs = (a: PulseBeat, rateA: Fraction, b: PulseBeat, rateB: Fraction) =>
+    Math.abs(secondsOfBeat(a, rateA) / secondsOfBeat(b, rateB) - 1) < 0.01;
+  const isShared = beatsAfter.find((beat) => lastsAs(beat, rateAfter, was, rateBefore));
+  if (isShared) return { was, is: isShared };
+  const wasShared = beatsBefore.find((beat) => lastsAs(beat, rateBefore, is, rateAfter));
+  return { was: wasShared ?? was, is };
+}
+
+function secondsOfBeat({ lengthWholes }: PulseBeat, rate: Fraction): number {
+  return (60 * toNumber(lengthWholes)) / toNumber(rate);
+}
+
+/** Seconds of the beats that are held against each other. */
+function comparedSeconds(meets: SeamMeets): readonly [was: number, is: number] {
+  const { was, is } = comparedBeats(meets);
+  return [secondsOfBeat(was, meets.rateBefore), secondsOfBeat(is, meets.rateAfter)];
+}
+
 /** How much of each part's weight a seam takes, 0 to 1. */
 const SHARES: Readonly<Record<DifficultyPart, (sides: SeamSides) => number>> = {
   'tempo jump': (sides) => {
-    const ratio = beatSeconds(sides.after, sides.rateAfter) / beatSeconds(sides.before, sides.rateBefore);
+    const [was, is] = comparedSeconds(sides);
+    const ratio = is / was;
     const octaves = Math.abs(Math.log2(ratio));
     const larger = Math.max(ratio, 1 / ratio);
     const simple = SIMPLE_RATIOS.find(([known]) => Math.abs(larger / known - 1) < 0.01)?.[1] ?? 1;
     const notes = hasSameNotes(sides) ? SAME_NOTES_EASE : 1;
     return Math.min(1, octaves / HARDEST_OCTAVES) * simple * notes;
   },
-  carry: ({ carry, rateBefore, rateAfter, before, after }) => {
+  carry: (sides) => {
+    const { carry } = sides;
     if (carry) return (complexity(carry.before) + complexity(carry.after)) / 4;
-    const octaves = Math.abs(Math.log2(beatSeconds(after, rateAfter) / beatSeconds(before, rateBefore)));
+    const [was, is] = comparedSeconds(sides);
+    const octaves = Math.abs(Math.log2(is / was));
     return octaves < Math.log2(1 + SAME_BEAT) ? 0.15 : Math.min(1, 0.25 + octaves / HARDEST_OCTAVES);
   },
-  subdivision: ({ before, after, rateBefore, rateAfter }) => {
-    const partSeconds = (bar: Bar, rate: Fraction) =>
-      beatSeconds(bar, rate) / commonestBeat(pulseOf(bar)).parts;
-    const isSameNote = equal(rateBefore, rateAfter);
-    return isSameNote
-      ? 0
-      : Math.abs(Math.log2(partSeconds(after, rateAfter) / partSeconds(before, rateBefore)));
+  subdivision: (sides) => {
+    if (hasSameNotes(sides)) return 0;
+    const { was, is } = comparedBeats(sides);
+    const [before, after] = comparedSeconds(sides);
+    return Math.abs(Math.log2(after / is.parts / (before / was.parts)));
   },
   'odd bar': (sides) => (oddSecondsMaybe(sides) === null ? 0 : sides.leavesOdd ? 0.35 : 1),
-  'new pulse note': ({ before, after, rateBefore, rateAfter }) => {
-    const [was, is] = [before, after].map((bar) => toNumber(commonestBeat(pulseOf(bar)).lengthWholes));
-    if (!was || !is || Math.abs(was - is) < 1e-12) return 0;
-    const isKept = Math.abs(beatSeconds(after, rateAfter) / beatSeconds(before, rateBefore) - 1) < 0.01;
-    const isOctave = Number.isInteger(Math.log2(was / is));
-    return isKept ? 0.3 : isOctave ? 0.3 : 1;
+  'new pulse note': (sides) => {
+    const { was, is } = comparedBeats(sides);
+    const ratio = toNumber(was.lengthWholes) / toNumber(is.lengthWholes);
+    if (Math.abs(ratio - 1) < 1e-12) return 0;
+    const [before, after] = comparedSeconds(sides);
+    const isEasy = Math.abs(after / before - 1) < 0.01 || Number.isInteger(Math.log2(ratio));
+    return isEasy ? 0.3 : 1;
   },
   grouping: ({ after, leavesOdd }) => {
     const beats = pulseOf(after);
@@ -166,14 +196,10 @@ function notesPerSecond(rhythm: Rhythm | undefined, rate: Fraction): number {
  * By how many seconds the bar after is longer than the bar before, where that is less than a beat and the beat goes on:
  * an odd bar. Null where it is none: lengths are those one hears, so that a kept pulse in other notes is not odd.
  */
-export function oddSecondsMaybe({
-  before,
-  after,
-  rateBefore,
-  rateAfter,
-}: Pick<SeamSides, 'before' | 'after' | 'rateBefore' | 'rateAfter'>): number | null {
+export function oddSecondsMaybe(meets: SeamMeets): number | null {
+  const { before, after, rateBefore, rateAfter } = meets;
   if (before.partial || after.partial) return null;
-  const [was, is] = [beatSeconds(before, rateBefore), beatSeconds(after, rateAfter)];
+  const [was, is] = comparedSeconds(meets);
   const goesOn = Math.abs(is / was - 1) < 0.01 || isNearlySame(rateBefore, rateAfter);
   const difference = barSeconds(after, rateAfter) - barSeconds(before, rateBefore);
   const isOdd = goesOn && Math.abs(difference) > 0.01 * was && Math.abs(difference) < was * 0.99;

@@ -190,6 +190,11 @@ describe('what is a place to rehearse besides a change at the barline', () => {
     expect(proof.compiled.seams.map((seam) => seamDetails(proof, seam).kind)).toContain(kind);
   });
 
+  test('a beat that both bars have is the one that stays', () => {
+    const { beatRatio, kind } = judged({ meter: '6/8', tempo: dq(72) }, { meter: '5/8 as 3+2' });
+    expect([beatRatio, kind]).toEqual([1, 'odd bar']);
+  });
+
   test('leaving an odd bar is not told as a slower beat', () => {
     expect(judged(four(96), { meter: '15/16 as 4+4+4+3' }, { meter: '4/4' }).beatRatio).toBeCloseTo(1, 12);
   });

@@ -2,13 +2,21 @@ import { compare, equal, toNumber, ZERO, type Fraction } from '../fraction/fract
 import type { LocalChange } from '../compile/localChange.ts';
 import { isSameMeter } from '../meter/text.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
-import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { shortestNoteMaybe } from '../rhythm/rhythm.ts';
 import { barOf } from '../route/route.ts';
 import { rateAt } from '../timeline/query.ts';
 import type { Timeline } from '../timeline/timeline.ts';
 import { carryAtOneRateMaybe, feltCarryMaybe, type Carry, type FeltSides } from './carry.ts';
-import { beatSeconds, difficultyOf, type Difficulty, type SeamSides, type SeamTurn } from './difficulty.ts';
+import {
+  beatSeconds,
+  comparedBeats,
+  difficultyOf,
+  type Difficulty,
+  type SeamMeets,
+  type SeamSides,
+  type SeamTurn,
+} from './difficulty.ts';
 
 type SeamChange = 'meter' | 'grouping' | 'pulse' | 'tempo' | 'length' | SeamTurn;
 
@@ -35,6 +43,8 @@ export interface Seam {
   readonly rateBefore: Fraction;
   readonly rateAfter: Fraction;
   readonly difficulty: Difficulty;
+  /** An odd bar is left for bars like those before it: entering and leaving it are one place to rehearse. */
+  readonly leavesOdd: boolean;
 }
 
 /** Seams of a piece that differs from this one only in the bars of a local change. */
@@ -155,6 +165,7 @@ function workedOutSeam(
     rateBefore,
     rateAfter,
     carry,
+    leavesOdd: meeting.leavesOdd,
     difficulty: difficultyOf({ ...meeting, rateBefore, rateAfter, carry }),
   };
 }
@@ -227,12 +238,9 @@ function carryOf(before: Bar, after: Bar, rateBefore: Fraction, rateAfter: Fract
 const USUAL_PARTS = 4;
 
 /** The two sides of a seam as players have them. */
-export function feltSides({
-  before,
-  after,
-  rateBefore,
-  rateAfter,
-}: Pick<SeamSides, 'before' | 'after' | 'rateBefore' | 'rateAfter'>): FeltSides {
+export function feltSides(meets: SeamMeets): FeltSides {
+  const { before, after, rateBefore, rateAfter } = meets;
+  const { was, is } = comparedBeats(meets);
   const shortestIn = (bar: Bar, rate: Fraction) => {
     const note = bar.rhythm ? shortestNoteMaybe(bar.rhythm) : null;
     return note === null ? beatSeconds(bar, rate) / USUAL_PARTS : (60 * note) / toNumber(rate);
@@ -240,8 +248,8 @@ export function feltSides({
   return {
     rateBefore,
     rateAfter,
-    beatBefore: commonestBeat(pulseOf(before)).lengthWholes,
-    beatAfter: commonestBeat(pulseOf(after)).lengthWholes,
+    beatBefore: was.lengthWholes,
+    beatAfter: is.lengthWholes,
     shortestSeconds: Math.min(shortestIn(before, rateBefore), shortestIn(after, rateAfter)),
   };
 }

@@ -32,7 +32,7 @@ const SEAMS: ReadonlyArray<readonly [SeamKind, Side, Side]> = [
   ['odd bar', side('3/4', 3, 1, 132), side('5/8 as 2+3', 2.5, 1, 132)],
   ['odd bar', side('3/4', 3, 1, 90), side('2/4+3/8', 3.5, 1, 90)],
   ['odd bar', side('4/4', 4, 1, 88), side('9/8', 4.5, 1.5, 88)],
-  ['odd bar', side('6/8', 3, 1.5, 100), side('7/8 as 3+2+2', 3.5, 1, 100)],
+  ['odd bar', side('6/8', 3, 1.5, 100), side('7/8 as 3+2+2', 3.5, 1.5, 100)],
   ['odd bar', side('15/16 as 4+4+4+3', 3.75, 1, 104), side('4/4', 4, 1, 104)],
   ['same subdivision', side('4/4', 4, 1, 96), side('3/4', 3, 1, 96)],
   ['same subdivision', side('4/4', 4, 1, 60), side('5/8', 2.5, 0.5, 60)],

@@ -1,20 +1,20 @@
 import { writtenBar, type Proof } from '../proof/proof.ts';
 import { compare, equal, multiply, toNumber } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
-import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
-import { SAME_BEAT, type SeamTurn } from './difficulty.ts';
+import { comparedBeats, SAME_BEAT, type SeamTurn } from './difficulty.ts';
 import { landsTogether, type Seam } from './seam.ts';
 
 /** What happens to the pulse at a seam, in a few words: "pulse stays", "eighth stays", "faster, 96 a minute". */
 export function seamWords(proof: Proof, seam: Seam): string {
-  const beatsBefore = pulseOf(writtenBar(proof, seam.performed - 1));
-  const beatsAfter = pulseOf(writtenBar(proof, seam.performed));
+  const [barBefore, barAfter] = [writtenBar(proof, seam.performed - 1), writtenBar(proof, seam.performed)];
+  const [beatsBefore, beatsAfter] = [pulseOf(barBefore), pulseOf(barAfter)];
   const turn = turnWords(seam);
   if (turn && !landsTogether(seam)) return turn;
-  const [before, after] = [commonestBeat(beatsBefore), commonestBeat(beatsAfter)];
+  const { was: before, is: after } = comparedBeats({ ...seam, before: barBefore, after: barAfter });
   const timeBefore = multiply(before.lengthWholes, seam.rateAfter);
   const timeAfter = multiply(after.lengthWholes, seam.rateBefore);
   if (equal(timeBefore, timeAfter) && isEven(beatsBefore) && isEven(beatsAfter)) return 'pulse stays';
