@@ -69,7 +69,7 @@ export { turnEquivalences } from './piece/turnEquivalences.ts';
 export { differencesBetween } from './difference/difference.ts';
 export { mergePiecesMaybe } from './difference/mergePieces.ts';
 export { passWords, routeWords } from './route/words.ts';
-export { pulseOf } from './pulse/pulse.ts';
+export { commonestBeat, pulseOf } from './pulse/pulse.ts';
 export { countOffAdvice } from './countoff/advice.ts';
 export { pulseAdvice, pulseChoiceMaybe } from './pulse/advice.ts';
 export { pulseAdviceAt } from './pulse/adviceAt.ts';

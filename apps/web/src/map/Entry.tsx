@@ -8,6 +8,7 @@ import { useIsTouch } from '../input/useIsTouch.ts';
 import { EntryPad } from './EntryPad.tsx';
 import { ENTRY_PADS, typedWith } from './entryPads.ts';
 import { ENTRIES, type EntryAct, type EntryKind } from './entries.ts';
+import { ResultingTempo } from './ResultingTempo.tsx';
 import { useEdit } from './useEdit.ts';
 
 interface EntryProps {
@@ -143,20 +144,33 @@ function outcomeOf(piece: Piece, act: EntryAct): Outcome {
 /** Notes and tempi are shown as they will be drawn. */
 function drawnMaybe(piece: Piece, edit: Edit, says: string): ReactNode {
   if (edit.kind === 'setTempoMark' && (edit.mark.equivalence ?? edit.mark.stated))
-    return <DrawnMark mark={edit.mark} says={says} />;
+    return (
+      <DrawnMark mark={edit.mark} says={says}>
+        {edit.mark.equivalence && edit.mark.atWholes.n === 0 && (
+          <ResultingTempo piece={piece} edit={edit} equivalence={edit.mark.equivalence} />
+        )}
+      </DrawnMark>
+    );
   if (edit.kind !== 'setRhythm' || !edit.rhythm) return undefined;
   const bar = piece.bars[edit.bar];
   return bar && <BarRhythm bar={bar} rhythm={edit.rhythm} />;
 }
 
-function DrawnMark({ mark, says }: { readonly mark: TempoMark; readonly says: string }) {
+interface DrawnMarkProps {
+  readonly mark: TempoMark;
+  readonly says: string;
+  readonly children: ReactNode;
+}
+
+function DrawnMark({ mark, says, children }: DrawnMarkProps) {
   return (
-    <span className="flex items-center gap-4">
+    <span className="flex flex-wrap items-center gap-x-4">
       <span className="pt-2 text-lg font-semibold">
         {mark.equivalence && <EquivalenceText equivalence={mark.equivalence} />}
         {mark.equivalence && mark.stated && ', '}
         {mark.stated && <TempoText tempo={mark.stated} />}
       </span>
+      {children}
       <span className="text-quiet">{says}</span>
     </span>
   );

@@ -57,6 +57,26 @@ describe('what is typed on the map', () => {
       'breath 0.5 seconds on 1',
       [{ meter: '6/8', holds: [{ kind: 'breath', length: '0.5 seconds' }] }, { rehearsalMark: 'A' }],
     ],
+    [
+      'tempo',
+      'Allegro ma non troppo q. = 96',
+      [
+        { meter: '6/8', tempo: [{ term: 'Allegro ma non troppo', tempo: 'dotted quarter = 96' }] },
+        { rehearsalMark: 'A' },
+      ],
+    ],
+    [
+      'tempo',
+      'accel. to 104',
+      [
+        { meter: '6/8', tempo: [{ term: 'accel.', ramp: 'even per beat to dotted quarter = 104' }] },
+        { rehearsalMark: 'A' },
+      ],
+    ],
+    ['tempo', 'Meno mosso', 'Give Meno mosso its tempo too: Meno mosso q = 96'],
+    ['tempo', 'e.7', "First the letter, then the tuplet's number, then the dots: e7."],
+    ['equivalence', '.q = e', "First the letter, then the tuplet's number, then the dots: q."],
+    ['rest', 'Tubas', 'This piece has no sections yet: "Tubas rest" with the key e adds one'],
     ['signs', '|:, segno', [{ meter: '6/8', startsRepeat: true, segno: true }, { rehearsalMark: 'A' }]],
     [
       'signs',
@@ -92,7 +112,7 @@ describe('what is typed on the map', () => {
     ['hold', '2 beats on 7', 'no beat 7'],
     ['pulse', '5', 'it can be in 1, 2, 3, 6'],
     ['notes', 'do re mi', 'Note 1'],
-    ['tempo', 'rit. to nowhere', 'no beat unit'],
+    ['tempo', 'rit. to nowhere', 'is not a number'],
     ['add', '0', 'whole number from 1'],
     ['go', 'Z', 'no bar and no rehearsal mark'],
   ])('%s "%s" is refused', (kind, text, reason) => {

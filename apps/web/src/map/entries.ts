@@ -224,8 +224,15 @@ export const ENTRIES: { readonly [K in EntryKind]: EntryDefinition } = {
     read: (text, { piece, span }) => {
       const typed = text.trim();
       if (typed === '') return edit({ kind: 'restBars', ...span });
-      const known = sectionsOf(piece).find((name) => name.toLowerCase() === typed.toLowerCase());
-      return edit({ kind: 'restSection', section: (known ?? typed).slice(0, MAX_TEXT_LENGTH), ...span });
+      const sections = sectionsOf(piece);
+      const known = sections.find((name) => name.toLowerCase() === typed.toLowerCase());
+      if (known) return edit({ kind: 'restSection', section: known, ...span });
+      const shown = typed.slice(0, 20);
+      return refused(
+        sections.length > 0
+          ? `There is no section ${shown}: there are ${sections.join(', ')}; "${shown} rest" with the key e adds one`
+          : `This piece has no sections yet: "${shown} rest" with the key e adds one`,
+      );
     },
   },
   note: {

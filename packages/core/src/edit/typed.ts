@@ -7,15 +7,15 @@ import { accepted, refused, type Result } from '../problem/problem.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { parseEquivalence, parseRamp, parseStatedTempo } from '../tempo/text.ts';
 import { TEMPO_RETURNS, type TempoMark } from '../tempo/tempoMark.ts';
-import { noteValue, noteValueLength, noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { parseNoteValue } from '../value/text.ts';
+import { noteValue, noteValueLength, noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
+import { parseNoteValue, turnedLettersMaybe } from '../value/text.ts';
 import type { Edit, RouteSigns } from './edit.ts';
 
 const ON_BEAT = /^(.*?)\s+on\s+(\d{1,3})$/;
 
 /**
  * Reads what a director types for a tempo: `q. = 66`, `132` (in the bar's own beat), `e = e`,
- * `e = e, q = 88`, each with `on 3` to put it on a later beat.
+ * `e = e, q = 88`, `Allegro q = 120`, `accel. to 160`, each with `on 3` to put it on a later beat.
  */
 export function parseTempoEntry(text: string, bar: Bar): Result<TempoMark> {
   const placed = ON_BEAT.exec(text.trim());
@@ -32,17 +32,17 @@ export function parseTempoEntry(text: string, bar: Bar): Result<TempoMark> {
 }
 
 /** A ramp as it is typed: how much, the word, and what it arrives at. */
-export const RAMP_WORDS = /^(molto )?(rit\.?|rall\.?|accel\.?|ramp)\s*(.*)$/i;
+export const RAMP_WORDS = /^(molto |poco a poco |poco )?(rit\.?|rall\.?|accel\.?|ramp)\s*(.*)$/i;
 
 /** Reads a rit. or accel. with what it arrives at, "a tempo", "tempo primo", or "end" for where a ramp ends. */
-function parseRampPart(part: string): Result<Partial<TempoMark>> | null {
+function parseRampPart(part: string, unit: NoteValue): Result<Partial<TempoMark>> | null {
   const trimmed = part.trim();
   const returns = TEMPO_RETURNS.find((name) => name === trimmed.toLowerCase());
   if (returns) return accepted({ returns, term: returns });
   if (trimmed.toLowerCase() === 'end') return accepted({ endsRamp: true });
   const match = RAMP_WORDS.exec(trimmed);
   if (!match) return null;
-  const ramp = parseRamp(match[3] ?? '');
+  const ramp = parseRamp(match[3] ?? '', unit);
   if (!ramp.ok) return ramp;
   const word = match[2] ?? '';
   const printed = `${match[1] ?? ''}${word.endsWith('.') ? word : `${word}.`}`;
@@ -50,15 +50,37 @@ function parseRampPart(part: string): Result<Partial<TempoMark>> | null {
 }
 
 function parseTempoPart(part: string, bar: Bar): Result<Partial<TempoMark>> {
-  const ramp = parseRampPart(part);
+  const beat = pulseOf(bar)[0]?.lengthWholes;
+  const unit = (beat && noteValueOfLengthMaybe(beat)) ?? noteValue('quarter');
+  const ramp = parseRampPart(part, unit);
   if (ramp) return ramp;
+  return withTermMaybe(part, unit) ?? parsePlainTempo(part, unit);
+}
+
+/** A word of tempo, one letter of which is no note: "Allegro", "Più mosso". */
+const TERM = /^\p{L}[\p{L}.’']+$/u;
+
+/** A printed word before its tempo: "Allegro q = 120", "Meno mosso 80"; null where no such word stands first. */
+function withTermMaybe(part: string, unit: NoteValue): Result<Partial<TempoMark>> | null {
+  const words = part.trim().split(/\s+/);
+  const isTerm = (word: string) =>
+    TERM.test(word) && !parseNoteValue(word).ok && !/^(dotted|double-dotted|triplet)$/i.test(word);
+  const count = words.findIndex((word) => !isTerm(word));
+  if (count === 0) return null;
+  const term = words.slice(0, count < 0 ? words.length : count).join(' ');
+  if (count < 0) return refused(`Give ${term.slice(0, 40)} its tempo too: ${term.slice(0, 40)} q = 96`);
+  const tempo = parsePlainTempo(words.slice(count).join(' '), unit);
+  return tempo.ok ? accepted({ ...tempo.value, term: term.slice(0, MAX_TEXT_LENGTH) }) : tempo;
+}
+
+function parsePlainTempo(part: string, unit: NoteValue): Result<Partial<TempoMark>> {
   const right = part.split('=')[1]?.trim() ?? '';
   if (/^[a-z]/i.test(right)) {
     const equivalence = parseEquivalence(part);
     return equivalence.ok ? accepted({ equivalence: equivalence.value }) : equivalence;
   }
-  const beat = pulseOf(bar)[0]?.lengthWholes;
-  const unit = (beat && noteValueOfLengthMaybe(beat)) ?? noteValue('quarter');
+  const turned = turnedLettersMaybe(part);
+  if (turned) return turned;
   const stated = parseStatedTempo(part, unit);
   return stated.ok ? accepted({ stated: stated.value }) : stated;
 }

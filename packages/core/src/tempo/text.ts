@@ -62,7 +62,7 @@ const RAMP = /^(even per beat|even per second|even ratio)?\s*(?:to\s+(.+))?$/;
  * Reads a ramp: a shape ("even per beat" where none is said) and, after "to", what it arrives at:
  * `quarter = 60`, `half as fast`, `2/3 as fast`, `a tempo`, `tempo primo`.
  */
-export function parseRamp(text: string): Result<Ramp> {
+export function parseRamp(text: string, bareUnit?: NoteValue): Result<Ramp> {
   const match = RAMP.exec(text.trim());
   const shape = RAMP_SHAPES.find((known) => known === match?.[1]) ?? RAMP_SHAPES[0];
   if (!match) {
@@ -71,7 +71,7 @@ export function parseRamp(text: string): Result<Ramp> {
     );
   }
   if (match[2] === undefined) return accepted({ shape, target: null });
-  const target = parseRampTarget(match[2].trim());
+  const target = parseRampTarget(match[2].trim(), bareUnit);
   return target.ok ? accepted({ shape, target: target.value }) : target;
 }
 
@@ -80,13 +80,13 @@ const NAMED_RATIOS: ReadonlyArray<readonly [words: string, ratio: Fraction]> = [
   ['twice as fast', { n: 2, d: 1 }],
 ];
 
-function parseRampTarget(text: string): Result<RampTarget> {
+function parseRampTarget(text: string, bareUnit?: NoteValue): Result<RampTarget> {
   if (text === 'a tempo' || text === 'tempo primo') return accepted({ kind: text });
   const named = NAMED_RATIOS.find(([words]) => words === text);
   if (named) return accepted({ kind: 'ratio', ratio: named[1] });
   const asFast = /^(.+) as fast$/.exec(text);
   if (!asFast) {
-    const tempo = parseStatedTempo(text);
+    const tempo = parseStatedTempo(text, bareUnit);
     return tempo.ok ? accepted({ kind: 'tempo', tempo: tempo.value }) : tempo;
   }
   const ratio = parseFraction(asFast[1] ?? '');

@@ -85,7 +85,21 @@ function tupletNamed(word: string): Tuplet | undefined {
   return tuplet.actual > 0 && tuplet.normal > 0 ? tuplet : undefined;
 }
 
+/** The letter, the digit and the dots of a short form in another order: "e.7", "3e", ".q". */
+const TURNED = /^(?:([bwhqestx])(\.{1,3})(\d)|(\d)([bwhqestx])(\.{0,3})|(\.{1,3})([bwhqestx])(\d?))$/;
+
+/** Letters of a note in the wrong order are told in the right one; null where they are no such letters. */
+export function turnedLettersMaybe(text: string): Result<never> | null {
+  const match = TURNED.exec(text.trim().toLowerCase());
+  if (!match) return null;
+  const letter = match[1] ?? match[5] ?? match[8] ?? '';
+  const right = `${letter}${match[3] ?? match[4] ?? match[9] ?? ''}${match[2] ?? match[6] ?? match[7] ?? ''}`;
+  return refused(`First the letter, then the tuplet's number, then the dots: ${right}`);
+}
+
 function notANote(text: string): Result<never> {
+  const turned = turnedLettersMaybe(text);
+  if (turned) return turned;
   return refused(
     `"${text.trim().slice(0, 40)}" is not a note value: write quarter, dotted eighth, triplet eighth, or q, e., e3`,
   );
