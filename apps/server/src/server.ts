@@ -21,6 +21,8 @@ import { openApiDocument } from './openApi.ts';
 import { ProblemFilter } from './problems/problemFilter.ts';
 import { validationPipe } from './problems/validation.ts';
 
+const KEEP_ALIVE_MS = 55_000;
+
 export interface ServerOptions {
   readonly port: number;
   readonly dataFolder: string;
@@ -50,6 +52,8 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     if (!isNew && pendingMigrations > 0) await backUp(dataFolder, 'before-migration');
     const app = await openedApp(options, isNew);
     markFolder(dataFolder);
+    // A page that asks again just as its idle connection is closed would see an error: idle ones are kept longer than one thinks.
+    app.getHttpServer().keepAliveTimeout = KEEP_ALIVE_MS;
     const endConnections = watchConnections(app.getHttpServer());
     return {
       url: await app.getUrl(),
