@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { faultsOf } from './looks.ts';
-import { openMap } from './pieces.ts';
+import { makePiece, openMap, savedBars } from './pieces.ts';
 
 const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 const SIZES = ['360x640', '390x844', '844x390', '768x1024', '1024x768', '1280x800', '1920x1080'] as const;
@@ -112,6 +112,46 @@ for (const touch of [false, true]) {
 }
 
 const READ = { name: 'anchorbeat.hearingNote', value: '"read"' };
+
+test.describe('with fingers alone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+
+  test('bars are tapped and drawn, and a meter, a tempo and an equivalence are set from the pads', async ({
+    page,
+  }) => {
+    const id = await makePiece(
+      page.request,
+      'Touched',
+      Array.from({ length: 12 }, (_, n) => (n ? {} : { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] })),
+    );
+    await openMap(page, id);
+    let taps = 0;
+    const tap = async (name: string) => {
+      taps++;
+      await page.getByRole('button', { name, exact: true }).tap();
+    };
+    const tapBar = async (bar: number) => {
+      taps++;
+      await page.locator(`[data-bar="${bar}"]`).tap();
+    };
+    await tapBar(4);
+    await expect(page.getByTestId('bar-strip').getByText('Bar 5', { exact: true })).toBeVisible();
+    for (const name of ['meter', '7/8', 'Set it']) await tap(name);
+    await tapBar(6);
+    for (const name of ['tempo', 'q.', '6', '9', 'Set it']) await tap(name);
+    await tapBar(8);
+    for (const name of ['note = note', 'q.', '=', 'q', 'Set it']) await tap(name);
+    const bars = await savedBars(page, id);
+    expect(bars[4]?.meter).toBe('7/8');
+    expect(bars[6]?.tempo).toEqual([{ tempo: 'dotted quarter = 69' }]);
+    expect(bars[8]?.tempo).toEqual([{ equivalence: 'dotted quarter = quarter' }]);
+    // With keys: the bar by its number and Enter after g, then "7/8" and Enter; "t", "q. = 69" and Enter; "=", "q. = q" and Enter.
+    const keys = ['g5⏎7/8⏎', 'g7⏎tq.=69⏎', 'g9⏎=q.=q⏎'].join('').length;
+    expect(taps).toBeLessThanOrEqual(1.5 * keys);
+    await tap('undo');
+    await expect.poll(async () => (await savedBars(page, id))[8]?.tempo).toBeUndefined();
+  });
+});
 
 const PHONE_VIEWS = ['shelf', 'map', 'map, entry t', 'seams', 'a seam', 'podium'];
 

@@ -35,7 +35,7 @@ export function BarStrip({ proof: { piece, compiled }, layout, span, acts }: Bar
           </span>
         )}
       </div>
-      <div className="mt-1 flex flex-wrap items-center gap-1 @3xl:hidden [&_button]:flex-1 [&_button]:justify-center [&_button]:px-1 [&_kbd]:hidden">
+      <div className="mt-1 flex flex-wrap items-center gap-1 @3xl:hidden [&_button]:flex-auto [&_button]:justify-center [&_button]:text-[0.8rem] [&_button]:px-1 [&_kbd]:hidden">
         <BarActs acts={acts} />
       </div>
     </footer>

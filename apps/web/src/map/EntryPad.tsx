@@ -54,9 +54,10 @@ function PadButton({ name, onPress, children }: PadButtonProps) {
       type="button"
       aria-label={name}
       onClick={onPress}
-      className="numeral flex h-11 min-w-11 items-center justify-center rounded-lg border-2 border-faint bg-raised px-2 text-lg font-semibold hover:border-ink"
+      className="numeral flex h-11 overflow-hidden min-w-11 items-center justify-center rounded-lg border-2 border-faint bg-raised px-2 text-lg font-semibold hover:border-ink"
     >
-      {children}
+      {/* Glyphs of the music font reach far over the keys beside them. */}
+      <span className="pointer-events-none">{children}</span>
     </button>
   );
 }
