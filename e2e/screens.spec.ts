@@ -24,7 +24,7 @@ test.describe('bad input gets a clear message and changes nothing', () => {
     ['m', '7/0', 'no unit'],
     ['m', '7/8 2+2+2', '1 too few'],
     ['t', 'q = -3', 'cannot be played'],
-    ['t', 'allegro', 'says no beat unit|is not a number'],
+    ['t', 'allegro', 'Give allegro its tempo too'],
     ['=', 'e = ', 'not a note value'],
     ['p', '9/4', 'shorter than its 4/4 bar'],
     ['b', '20000', 'whole number from 1 to'],
