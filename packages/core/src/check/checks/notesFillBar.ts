@@ -5,7 +5,7 @@ import type { BarCheck } from '../check.ts';
 /** The notes of a bar add up to its length. */
 export const notesFillBar: BarCheck = {
   id: 'notes-fill-bar',
-  severity: 'error',
+  severity: 'question',
   name: 'Notes that do not fill the bar',
   explains: 'Whoever counts the notes and whoever counts the meter arrive at different moments.',
   looksAt: 'bar',

@@ -4,7 +4,7 @@ import type { Check, CheckContext, Found } from '../check.ts';
 /** Repeats that do not come out: not closed, endings missing, doubled or belonging nowhere. */
 export const repeats: Check = {
   id: 'repeats',
-  severity: 'error',
+  severity: 'question',
   name: 'Repeats that do not come out',
   explains: 'Players will disagree about where to go back to, and how often.',
   looksAt: 'marks',

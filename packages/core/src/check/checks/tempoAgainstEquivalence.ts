@@ -11,7 +11,7 @@ const AGREES_WITHIN = 0.005;
 /** A mark that states a BPM beside an equivalence, and they disagree. */
 export const tempoAgainstEquivalence: Check = {
   id: 'tempo-against-equivalence',
-  severity: 'error',
+  severity: 'question',
   name: 'A tempo that contradicts its equivalence',
   explains: 'One of the two is misprinted. The equivalence is what sounds.',
   looksAt: 'marks',
