@@ -59,10 +59,11 @@ export function layoutLine(proof: Proof, { scale: wished, widthPx, hasLanes }: L
   const spans = sectionSpans(piece);
   const said = hasLanes ? sectionsOf(piece).filter((section) => isSaid(section, spans, proof)) : [];
   const room = (gutterPx: number) => Math.max(widthPx - gutterPx - RIGHT_PX, 60);
-  const detail = detailAt(meanBeatPx(proof, fullestScale(proof, wished, room(PLAIN_GUTTER_PX))));
+  const plain = fullestScale(proof, wished, room(PLAIN_GUTTER_PX));
+  const detail = detailAt(meanBeatPx(proof, plain));
   const isWide = widthPx >= WIDE_PX;
   const gutterPx = detail === 'near' && said.length > 0 && isWide ? LANES_GUTTER_PX : PLAIN_GUTTER_PX;
-  const scale = fullestScale(proof, wished, room(gutterPx));
+  const scale = gutterPx === PLAIN_GUTTER_PX ? plain : fullestScale(proof, wished, room(gutterPx));
   const systems = systemsOf(proof, scale, room(gutterPx));
   const system = (index: number) => {
     const found = systems[index];

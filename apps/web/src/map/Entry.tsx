@@ -1,4 +1,13 @@
-import { applyEdit, spanName, type BarSpan, type Edit, type Piece, type TempoMark } from '@anchorbeat/core';
+import {
+  applyEdit,
+  equivalenceOutcomeMaybe,
+  type EquivalenceOutcome,
+  spanName,
+  type BarSpan,
+  type Edit,
+  type Piece,
+  type TempoMark,
+} from '@anchorbeat/core';
 import { useId, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { BarRhythm } from '../line/BarRhythm.tsx';
 import { EquivalenceText, TempoText } from '../line/NoteText.tsx';
@@ -144,13 +153,7 @@ function outcomeOf(piece: Piece, act: EntryAct): Outcome {
 /** Notes and tempi are shown as they will be drawn. */
 function drawnMaybe(piece: Piece, edit: Edit, says: string): ReactNode {
   if (edit.kind === 'setTempoMark' && (edit.mark.equivalence ?? edit.mark.stated))
-    return (
-      <DrawnMark mark={edit.mark} says={says}>
-        {edit.mark.equivalence && edit.mark.atWholes.n === 0 && (
-          <ResultingTempo piece={piece} edit={edit} equivalence={edit.mark.equivalence} />
-        )}
-      </DrawnMark>
-    );
+    return <DrawnMark mark={edit.mark} says={says} outcome={equivalenceOutcomeMaybe(piece, edit)} />;
   if (edit.kind !== 'setRhythm' || !edit.rhythm) return undefined;
   const bar = piece.bars[edit.bar];
   return bar && <BarRhythm bar={bar} rhythm={edit.rhythm} />;
@@ -159,10 +162,10 @@ function drawnMaybe(piece: Piece, edit: Edit, says: string): ReactNode {
 interface DrawnMarkProps {
   readonly mark: TempoMark;
   readonly says: string;
-  readonly children: ReactNode;
+  readonly outcome: EquivalenceOutcome | null;
 }
 
-function DrawnMark({ mark, says, children }: DrawnMarkProps) {
+function DrawnMark({ mark, says, outcome }: DrawnMarkProps) {
   return (
     <span className="flex flex-wrap items-center gap-x-4">
       <span className="pt-2 text-lg font-semibold">
@@ -170,7 +173,7 @@ function DrawnMark({ mark, says, children }: DrawnMarkProps) {
         {mark.equivalence && mark.stated && ', '}
         {mark.stated && <TempoText tempo={mark.stated} />}
       </span>
-      {children}
+      {outcome && <ResultingTempo outcome={outcome} />}
       <span className="text-quiet">{says}</span>
     </span>
   );

@@ -4,6 +4,7 @@ import {
   equal,
   fraction,
   multiply,
+  subtract,
   sum,
   toNumber,
   type Fraction,
@@ -15,7 +16,7 @@ import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { formatNoteValue } from '../value/text.ts';
 import { chosenBeatsMaybe } from './choice.ts';
-import { pulseOf } from './pulse.ts';
+import { commonestLength, pulseOf } from './pulse.ts';
 import { inWords } from './text.ts';
 
 /** Beats a minute that an arm can show and an ensemble can read at all. */
@@ -204,7 +205,7 @@ function isEven(lengths: readonly Fraction[]): boolean {
 }
 
 function wayOf(lengths: readonly Fraction[], rate: Fraction, source: PulseSource): PulseOption {
-  const bpm = bpmOf(rate, commonestOf(lengths));
+  const bpm = bpmOf(rate, commonestLength(lengths));
   const size = toNumber(bpm);
   return {
     beats: lengths.length,
@@ -213,15 +214,6 @@ function wayOf(lengths: readonly Fraction[], rate: Fraction, source: PulseSource
     source,
     isConductable: size >= CONDUCTABLE_BPM.slowest && size <= CONDUCTABLE_BPM.fastest,
   };
-}
-
-/** The length most beats have; of several the shortest. */
-function commonestOf(lengths: readonly Fraction[]): Fraction {
-  const countOf = (length: Fraction) => lengths.filter((other) => equal(other, length)).length;
-  return lengths.reduce((best, length) => {
-    const more = countOf(length) - countOf(best);
-    return more > 0 || (more === 0 && compare(length, best) < 0) ? length : best;
-  });
 }
 
 /**
@@ -233,14 +225,8 @@ export function lastBeatOdd(length: Fraction, beat: Fraction): readonly Fraction
   const whole = beats - Math.floor(beats) > 0.5 + 1e-9 ? Math.ceil(beats) : Math.floor(beats);
   if (whole < 1 || Math.abs(beats - Math.round(beats)) < 1e-9) return null;
   const before = Array.from({ length: whole - 1 }, () => beat);
-  const last = toNumber(length) - (whole - 1) * toNumber(beat);
-  const rest = before.length === 0 ? length : subtractAll(length, before);
-  return last > 0 ? [...before, rest] : null;
-}
-
-function subtractAll(length: Fraction, parts: readonly Fraction[]): Fraction {
-  const taken = sum(parts);
-  return fraction(length.n * taken.d - taken.n * length.d, length.d * taken.d);
+  const rest = subtract(length, sum(before));
+  return [...before, rest];
 }
 
 /** Twos with the three last, as is commonest, unless the neighbours are grouped otherwise. */
@@ -276,8 +262,8 @@ function beatWords(option: PulseOption): string {
 }
 
 function noteWords({ lengths }: PulseOption): string {
-  const value = noteValueOfLengthMaybe(commonestOf(lengths));
-  return value ? formatNoteValue(value) : `${formatFraction(commonestOf(lengths))} note`;
+  const value = noteValueOfLengthMaybe(commonestLength(lengths));
+  return value ? formatNoteValue(value) : `${formatFraction(commonestLength(lengths))} note`;
 }
 
 function oddBeatWords({ lengths }: PulseOption): string {

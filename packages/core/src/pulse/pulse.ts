@@ -45,16 +45,21 @@ export function pulseOf(bar: Bar): readonly PulseBeat[] {
   return bar.partial || bar.pulse ? remembered(barCache, bar, bar) : remembered(fullCache, bar.meter, bar);
 }
 
-/** The beat a bar has most of, which is what one follows; of several the shortest. */
+/** The length most beats have, which is what one follows; of several the shortest. */
+export function commonestLength(lengths: readonly Fraction[]): Fraction {
+  const countOf = (length: Fraction) => lengths.filter((other) => equal(other, length)).length;
+  return lengths.reduce((best, length) => {
+    const more = countOf(length) - countOf(best);
+    return more > 0 || (more === 0 && compare(length, best) < 0) ? length : best;
+  });
+}
+
+/** The first of the beats that a bar has most of. */
 export function commonestBeat(beats: readonly PulseBeat[]): PulseBeat {
   const known = commonest.get(beats);
   if (known) return known;
-  const countOf = (beat: PulseBeat) =>
-    beats.filter((other) => equal(other.lengthWholes, beat.lengthWholes)).length;
-  const found = beats.reduce((best, beat) => {
-    const more = countOf(beat) - countOf(best);
-    return more > 0 || (more === 0 && compare(beat.lengthWholes, best.lengthWholes) < 0) ? beat : best;
-  });
+  const length = commonestLength(beats.map(({ lengthWholes }) => lengthWholes));
+  const found = beats.find(({ lengthWholes }) => equal(lengthWholes, length)) as PulseBeat;
   commonest.set(beats, found);
   return found;
 }

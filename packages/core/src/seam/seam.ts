@@ -189,7 +189,7 @@ function rememberedSeam(
   const isSame =
     known?.meeting.after === after &&
     known.meeting.leavesOdd === leaves &&
-    known.meeting.turns.join() === turns.join() &&
+    (known.meeting.turns === turns || known.meeting.turns.join() === turns.join()) &&
     equal(known.rateBefore, rateBefore) &&
     equal(known.rateAfter, rateAfter);
   return isSame ? known.seam : undefined;
