@@ -3,6 +3,7 @@ export { beadPoint, type BeatShare } from './beadPoint.ts';
 export { drawnRests } from './drawnRests.ts';
 export { DOT_GLYPH, meterGlyphs, noteGlyph, restGlyph, tupletFigures } from './glyphs.ts';
 export { hopPath, hopPathsOf, pointOnHop } from './hopPaths.ts';
+export { anchoredBars, barsInMiniature } from './inMiniature.ts';
 export { leadInHops, type LeadInHop } from './leadInHops.ts';
 export { placeHolds } from './placeHolds.ts';
 export { rampWedgePaths } from './rampWedges.ts';

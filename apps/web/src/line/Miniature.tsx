@@ -1,5 +1,4 @@
-import { asOneHop, landsTogether, systemGeometry } from '@anchorbeat/core';
-import { hopPathsOf, writtenBarSeconds } from '@anchorbeat/drawing';
+import { anchoredBars, barsInMiniature, hopPathsOf } from '@anchorbeat/drawing';
 import { memo } from 'react';
 import type { Proof } from '@anchorbeat/core';
 import { LongRests } from './LongRests.tsx';
@@ -15,17 +14,8 @@ export const Miniature = memo(function Miniature({
   readonly proof: Proof;
   readonly width: number;
 }) {
-  const pixelsPerSecond = width / writtenBarSeconds(proof).reduce((total, seconds) => total + seconds, 0);
-  const scale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 1 } as const;
-  const { compiled, piece } = proof;
-  const system = { firstBar: 0, endBar: piece.bars.length, widthPx: width, shrink: 1 };
-  const bars = systemGeometry({ piece, compiled }, scale, system).map((bar) => {
-    const seconds = bar.widthPx / pixelsPerSecond;
-    return asOneHop(bar, Math.min(3 + 7 * seconds ** 1.25, MAX_HOP_PX));
-  });
-  const seams = new Set(
-    compiled.seams.filter(landsTogether).map((seam) => compiled.timeline.route.barIndex[seam.performed]),
-  );
+  const bars = barsInMiniature(proof, width, (seconds) => Math.min(3 + 7 * seconds ** 1.25, MAX_HOP_PX));
+  const seams = anchoredBars(proof.compiled);
   const paths = hopPathsOf(bars);
   return (
     <svg width={width} height={HEIGHT_PX} className="block overflow-visible" aria-hidden>

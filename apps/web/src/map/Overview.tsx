@@ -1,12 +1,5 @@
-import {
-  asOneHop,
-  landsTogether,
-  systemGeometry,
-  type BarSpan,
-  type Piece,
-  type Proof,
-} from '@anchorbeat/core';
-import { hopPathsOf, writtenBarSeconds, type BeatShare } from '@anchorbeat/drawing';
+import { type BarSpan, type Piece, type Proof } from '@anchorbeat/core';
+import { anchoredBars, barsInMiniature, hopPathsOf, type BeatShare } from '@anchorbeat/drawing';
 import { memo, useMemo, useRef, type PointerEvent } from 'react';
 import { openFindings } from '../line/FindingMarks.tsx';
 import { useWidth } from '../line/useWidth.ts';
@@ -87,13 +80,7 @@ interface DrawnStrip {
 }
 
 function stripOf(proof: Proof, width: number): DrawnStrip {
-  const seconds = writtenBarSeconds(proof);
-  const pixelsPerSecond = width / seconds.reduce((total, bar) => total + bar, 0);
-  const scale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 1 } as const;
-  const system = { firstBar: 0, endBar: proof.piece.bars.length, widthPx: width, shrink: 1 };
-  const bars = systemGeometry(proof, scale, system).map((bar) =>
-    asOneHop(bar, Math.min(2 + 4 * (bar.widthPx / pixelsPerSecond) ** 1.25, MAX_HOP_PX)),
-  );
+  const bars = barsInMiniature(proof, width, (seconds) => Math.min(2 + 4 * seconds ** 1.25, MAX_HOP_PX));
   return { starts: [...bars.map((bar) => bar.xPx), width], paths: hopPathsOf(bars) };
 }
 
@@ -107,9 +94,7 @@ const Strip = memo(function Strip({
   readonly width: number;
 }) {
   const xOf = (bar: number) => starts[bar] ?? 0;
-  const seams = new Set(
-    compiled.seams.filter(landsTogether).map((seam) => compiled.timeline.route.barIndex[seam.performed] ?? 0),
-  );
+  const seams = anchoredBars(compiled);
   const findings = new Set(openFindings(compiled).map((finding) => finding.barIndex));
   const marks = shownMarks(piece, xOf);
   return (

@@ -87,7 +87,9 @@ const TURN_SHARES: Readonly<Record<SeamTurn, number>> = {
 
 export function difficultyOf(sides: SeamSides, weights = DIFFICULTY_WEIGHTS): Difficulty {
   const ease = easeOf(sides);
-  const exact = DIFFICULTY_PARTS.map((part) => ease * weights[part] * clamp(SHARES[part](sides)));
+  const [wasSeconds, isSeconds] = comparedSeconds(sides);
+  const compared = { ...sides, ...comparedBeats(sides), wasSeconds, isSeconds };
+  const exact = DIFFICULTY_PARTS.map((part) => ease * weights[part] * clamp(SHARES[part](compared)));
   const score = Math.round(exact.reduce((total, value) => total + value, 0));
   return { points: roundedTo(exact, score), score };
 }
@@ -134,11 +136,18 @@ function comparedSeconds(meets: SeamMeets): readonly [was: number, is: number] {
   return [secondsOfBeat(was, meets.rateBefore), secondsOfBeat(is, meets.rateAfter)];
 }
 
+/** The sides of a seam with the beats that are held against each other, and how long each lasts. */
+interface ComparedSides extends SeamSides {
+  readonly was: PulseBeat;
+  readonly is: PulseBeat;
+  readonly wasSeconds: number;
+  readonly isSeconds: number;
+}
+
 /** How much of each part's weight a seam takes, 0 to 1. */
-const SHARES: Readonly<Record<DifficultyPart, (sides: SeamSides) => number>> = {
+const SHARES: Readonly<Record<DifficultyPart, (sides: ComparedSides) => number>> = {
   'tempo jump': (sides) => {
-    const [was, is] = comparedSeconds(sides);
-    const ratio = is / was;
+    const ratio = sides.isSeconds / sides.wasSeconds;
     const octaves = Math.abs(Math.log2(ratio));
     const larger = Math.max(ratio, 1 / ratio);
     const simple = SIMPLE_RATIOS.find(([known]) => Math.abs(larger / known - 1) < 0.01)?.[1] ?? 1;
@@ -148,23 +157,20 @@ const SHARES: Readonly<Record<DifficultyPart, (sides: SeamSides) => number>> = {
   carry: (sides) => {
     const { carry } = sides;
     if (carry) return (complexity(carry.before) + complexity(carry.after)) / 4;
-    const [was, is] = comparedSeconds(sides);
-    const octaves = Math.abs(Math.log2(is / was));
+    const octaves = Math.abs(Math.log2(sides.isSeconds / sides.wasSeconds));
     return octaves < Math.log2(1 + SAME_BEAT) ? 0.15 : Math.min(1, 0.25 + octaves / HARDEST_OCTAVES);
   },
   subdivision: (sides) => {
     if (hasSameNotes(sides)) return 0;
-    const { was, is } = comparedBeats(sides);
-    const [before, after] = comparedSeconds(sides);
-    return Math.abs(Math.log2(after / is.parts / (before / was.parts)));
+    const { was, is, wasSeconds, isSeconds } = sides;
+    return Math.abs(Math.log2(isSeconds / is.parts / (wasSeconds / was.parts)));
   },
   'odd bar': (sides) => (oddSecondsMaybe(sides) === null ? 0 : sides.leavesOdd ? 0.35 : 1),
   'new pulse note': (sides) => {
-    const { was, is } = comparedBeats(sides);
+    const { was, is, wasSeconds, isSeconds } = sides;
     const ratio = toNumber(was.lengthWholes) / toNumber(is.lengthWholes);
     if (Math.abs(ratio - 1) < 1e-12) return 0;
-    const [before, after] = comparedSeconds(sides);
-    const isEasy = Math.abs(after / before - 1) < 0.01 || Number.isInteger(Math.log2(ratio));
+    const isEasy = Math.abs(isSeconds / wasSeconds - 1) < 0.01 || Number.isInteger(Math.log2(ratio));
     return isEasy ? 0.3 : 1;
   },
   grouping: ({ after, leavesOdd }) => {
