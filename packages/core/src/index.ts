@@ -36,7 +36,11 @@ export { equivalencesBetween, noteMilliseconds, tempoAfter, tempoBefore } from '
 export type { EquivalenceBetween } from './bench/triangle.ts';
 export { tappedTempoMaybe } from './tempo/tapped.ts';
 export { fitRampMaybe } from './tempo/rampFit.ts';
-export type { RampFit } from './tempo/rampFit.ts';
+export type { RampFit, TempoPoint } from './tempo/rampFit.ts';
+export { tempoProportionMaybe } from './tempo/proportion.ts';
+export type { TempoProportion } from './tempo/proportion.ts';
+export { rampSeconds } from './tempo/ramp.ts';
+export type { RampCurve } from './tempo/ramp.ts';
 export { simplestBetween } from './fraction/simplest.ts';
 export { lawRate, rateAtBar, tempoMapOf } from './tempo/tempoMap.ts';
 export type { TempoLaw } from './tempo/tempoMap.ts';
@@ -62,7 +66,7 @@ export type { Bar, Hold, Jump, Piece, PulseChoice, SectionMark } from './piece/p
 export { barLabels, barName } from './piece/labels.ts';
 export { PIECE_FORMAT, PIECE_FORMAT_VERSION } from './document/document.ts';
 export { writePiece } from './document/writePiece.ts';
-export type { BarDocument, PieceDocument, TempoMarkDocument } from './document/document.ts';
+export type { BarDocument, HoldDocument, PieceDocument, TempoMarkDocument } from './document/document.ts';
 export { readPiece } from './document/readPiece.ts';
 export type { PieceReading } from './document/readPiece.ts';
 export { turnEquivalences } from './piece/turnEquivalences.ts';

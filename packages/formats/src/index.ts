@@ -2,6 +2,7 @@ export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
 export { parseBoundedJson } from './boundedJson.ts';
 export { fileNameOf } from './fileName.ts';
 export { readFileNamed, writeFileAs } from './fileByName.ts';
+export { bundledNotes } from './notes.ts';
 export type { ReadingNote, ReadingNotes } from './format.ts';
 export { midi } from './midi/midi.ts';
 export { musicXml } from './musicXml/musicXml.ts';

@@ -1,6 +1,7 @@
 import type { ReadingNote, ReadingNotes } from './format.ts';
 
 const MOST_OF_A_KIND = 200;
+const MOST_BARS_NAMED = 8;
 
 /** Collects what is told about a reading; the same thing of the same bar is told once. */
 export class NoteTaker {
@@ -38,4 +39,20 @@ function keep(notes: Map<string, ReadingNote>, says: string, bar: string | null 
 /** "1 bar", "64 bars". */
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`;
+}
+
+/** What is said of many bars, once, with where: "bar 5", "bars 2, 5, 9"; more than eight are counted. Null for the whole file. */
+export function bundledNotes(
+  notes: readonly ReadingNote[],
+): ReadonlyArray<{ readonly says: string; readonly where: string | null }> {
+  const bySays = new Map<string, string[]>();
+  for (const { says, bar } of notes)
+    bySays.set(says, [...(bySays.get(says) ?? []), ...(bar === undefined ? [] : [bar])]);
+  return [...bySays].map(([says, bars]) => ({ says, where: bars.length > 0 ? barsWords(bars) : null }));
+}
+
+function barsWords(bars: readonly string[]): string {
+  const more = bars.length - MOST_BARS_NAMED;
+  const named = bars.slice(0, MOST_BARS_NAMED).join(', ');
+  return `${bars.length === 1 ? 'bar' : 'bars'} ${named}${more > 0 ? ` and ${more} more` : ''}`;
 }

@@ -1,4 +1,4 @@
-import { formatOfFileMaybe, type ReadingNote, type ReadingNotes } from '@anchorbeat/formats';
+import { bundledNotes, formatOfFileMaybe, type ReadingNote, type ReadingNotes } from '@anchorbeat/formats';
 import { argument, CommandError, type Command } from '../command.ts';
 
 /** From one format to another, by the endings of the files. */
@@ -20,7 +20,7 @@ export const convert: Command = {
 /** What was made of a foreign file, a line each. */
 function notesText({ read, guessed, leftOut, findings }: ReadingNotes): string {
   const told = (name: string, notes: readonly ReadingNote[]) =>
-    notes.map(({ says, bar }) => `${name}: ${bar === undefined ? '' : `bar ${bar}: `}${says}\n`);
+    bundledNotes(notes).map(({ says, where }) => `${name}: ${where === null ? '' : `${where}: `}${says}\n`);
   return [
     `read: ${read.join(', ')}\n`,
     ...told('guessed', guessed),

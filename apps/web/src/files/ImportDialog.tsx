@@ -1,5 +1,5 @@
 import { pieceSeconds, turnEquivalences, type Piece, type Problem } from '@anchorbeat/core';
-import type { ReadingNote, ReadingNotes } from '@anchorbeat/formats';
+import { bundledNotes, type ReadingNote, type ReadingNotes } from '@anchorbeat/formats';
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { useEffect, useRef, useState } from 'react';
 import { useCompiled } from '../compiled/useCompiled.ts';
@@ -174,22 +174,14 @@ interface ToldProps {
 /** Notes of one kind; what is said of many bars is said once, with their numbers. */
 function Told({ title, notes, tone }: ToldProps) {
   if (notes.length === 0) return null;
-  const bySays = new Map<string, string[]>();
-  for (const { says, bar } of notes)
-    bySays.set(says, [...(bySays.get(says) ?? []), ...(bar === undefined ? [] : [bar])]);
   return (
     <section aria-label={title} className={`border-l-4 pl-4 ${tone}`}>
       <h3 className="font-display font-bold">{title}</h3>
       <ul className="mt-1 grid gap-0.5">
-        {[...bySays].map(([says, bars]) => (
+        {bundledNotes(notes).map(({ says, where }) => (
           <li key={says}>
             <span className="inline-block first-letter:uppercase">{says}</span>
-            {bars.length > 0 && (
-              <span className="numeral ml-2 text-quiet">
-                bar {bars.slice(0, 8).join(', ')}
-                {bars.length > 8 && ` and ${bars.length - 8} more`}
-              </span>
-            )}
+            {where !== null && <span className="numeral ml-2 text-quiet">{where}</span>}
           </li>
         ))}
       </ul>

@@ -100,6 +100,15 @@ describe('the examples in docs/', () => {
   });
 });
 
+test('a short first bar that has a number keeps it, and the next counts on', () => {
+  const table = (...number: readonly string[]) =>
+    `number,pickup,meter\n${number[0] ?? ''},1/4,4/4\n${number[1] ?? ''},,4/4`;
+  const numbered = { meter: '4/4', pickup: '1/4', label: '1' };
+  expect(barsFrom(table('1'))).toEqual([numbered, {}]);
+  expect(barsFrom(table('1', '2'))).toEqual([numbered, {}]);
+  expect(barsFrom(table('', '1'))).toEqual([{ meter: '4/4', pickup: '1/4' }, {}]);
+});
+
 describe('there and back', () => {
   const said = (piece: Piece) =>
     writePiece(piece).bars.map(({ answers: _a, sections: _s, note: _n, countOff: _c, ...bar }) => bar);

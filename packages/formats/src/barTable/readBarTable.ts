@@ -123,9 +123,10 @@ class LineWriter {
       return;
     }
     const isFirst = this.lines.length === 0;
-    const isNumbered = this.numberLine(cell, row);
-    this.partLines('before', cells, row);
     const pickup = cell('pickup');
+    // A pickup at the start has no number unless the table gives it one.
+    const isNumbered = this.numberLine(cell, row, isFirst && pickup !== '');
+    this.partLines('before', cells, row);
     const clauses = this.clauses(cells);
     this.line(
       pickup ? `pickup of ${pickup} in ${meter}${clauses}` : `${bars} bars of ${meter}${clauses}`,
@@ -134,8 +135,7 @@ class LineWriter {
     );
     this.partLines('after', cells, row);
     this.meterBefore = meter;
-    const startsWithoutNumber = pickup !== '' && isFirst;
-    this.nextNumber += (Number(bars) || 1) - (isNumbered && !startsWithoutNumber ? 0 : 1);
+    this.nextNumber += (Number(bars) || 1) - (isNumbered ? 0 : 1);
   }
 
   /** The cell a problem of the text stands for. */
@@ -145,10 +145,11 @@ class LineWriter {
   }
 
   /** A printed number is said only where it does not count on. True where the bar has a number to count on from. */
-  private numberLine(cell: (heading: string) => string, row: number): boolean {
+  private numberLine(cell: (heading: string) => string, row: number, isOpeningPickup: boolean): boolean {
     const heading = ['number', ...NUMBER_ALSO].find((name) => this.columns.includes(name)) ?? 'number';
     const number = cell(heading);
-    if (number === '' || number === String(this.nextNumber)) return true;
+    if (number === '') return !isOpeningPickup;
+    if (number === String(this.nextNumber) && !isOpeningPickup) return true;
     const isNone = /^(none|-|—)$/i.test(number);
     this.line(isNone ? 'no number' : `number ${number}`, row, heading);
     const printed = isNone ? undefined : LEADING_NUMBER.exec(number)?.[0];

@@ -50,11 +50,17 @@ export function readTracks(bytes: Uint8Array, notes: NoteTaker): MidiTracks {
     );
   if (division === 0) throw new MidiProblem('This MIDI file says that a quarter has no length at all');
   const header = bytes.subarray(start, start + 8 + headerLength);
-  const tracks = trackChunks(bytes, view, start + 8 + headerLength).flatMap((chunk, index) => {
+  const chunks = trackChunks(bytes, view, start + 8 + headerLength);
+  const count = Math.max(chunks.length, view.getUint16(start + 10));
+  const tracks = chunks.flatMap(({ chunk, breaksOff }, index) => {
     const events = trackEventsMaybe(header, chunk);
-    if (!events) notes.leftOut(`track ${index + 1}: it is damaged`);
+    const name = `track ${index + 1} of ${count}`;
+    if (breaksOff) notes.finding(`the file breaks off in ${name}`);
+    if (!events) notes.leftOut(`${name}: it is damaged`);
     return events ? [events] : [];
   });
+  if (chunks.length < count && !chunks.at(-1)?.breaksOff)
+    notes.finding(`the file breaks off after track ${chunks.length} of ${count}`);
   if (tracks.length === 0) throw new MidiProblem('No track of this MIDI file can be read');
   return { ticksPerQuarter: division, tracks };
 }
@@ -70,13 +76,20 @@ function nameAt(bytes: Uint8Array, at: number): string {
   return String.fromCharCode(...bytes.subarray(at, at + 4));
 }
 
-/** Whole track chunks, their name and length in front; chunks of other names are passed over. */
-function trackChunks(bytes: Uint8Array, view: DataView, from: number): readonly Uint8Array[] {
-  const chunks: Uint8Array[] = [];
+interface TrackChunk {
+  readonly chunk: Uint8Array;
+  /** Whether it says that it is longer than what is left of the file. */
+  readonly breaksOff: boolean;
+}
+
+/** Track chunks, their name and length in front; chunks of other names are passed over. */
+function trackChunks(bytes: Uint8Array, view: DataView, from: number): readonly TrackChunk[] {
+  const chunks: TrackChunk[] = [];
   for (let at = from; at + 8 <= bytes.length;) {
     const length = view.getUint32(at + 4);
+    const end = at + 8 + length;
     if (nameAt(bytes, at) === 'MTrk')
-      chunks.push(bytes.subarray(at, Math.min(bytes.length, at + 8 + length)));
+      chunks.push({ chunk: bytes.subarray(at, Math.min(bytes.length, end)), breaksOff: end > bytes.length });
     at += 8 + length;
   }
   return chunks;
@@ -106,18 +119,18 @@ const LOOKED_AT = new Set([
   'endOfTrack',
 ]);
 
-/** What is looked at of a track, with its ticks, and the last thing that happens; of a million notes no more is kept. */
+/** What is looked at of a track, with its ticks, and of all else the last of each kind; of a million notes no more is kept. */
 function lookedAt(events: readonly MidiEvent[]): readonly TimedEvent[] {
   const kept: TimedEvent[] = [];
   let tick = 0;
-  let last: TimedEvent | null = null;
+  const last = new Map<string, TimedEvent>();
   for (const event of events) {
     tick += event.deltaTime;
     if (!(tick >= 0 && tick < MOST_TICKS)) throw new RangeError('time runs out of bounds');
     if (LOOKED_AT.has(event.type)) kept.push({ ...event, tick });
-    else last = { deltaTime: event.deltaTime, type: event.type, tick };
+    else last.set(event.type, { deltaTime: event.deltaTime, type: event.type, tick });
   }
-  return last ? [...kept, last] : kept;
+  return [...kept, ...last.values()];
 }
 
 /** Text of an event: UTF-8 where its bytes are that, else Western. */

@@ -8,13 +8,16 @@ import {
   fraction,
   MAX_BARS,
   meterLength,
+  formatNoteValue,
   noteValue,
+  noteValueOfLengthMaybe,
   parseMeter,
   subtract,
   toNumber,
   ZERO,
   type BarDocument,
   type Fraction,
+  type HoldDocument,
   type Meter,
   type NoteValue,
   type TempoMarkDocument,
@@ -24,10 +27,13 @@ import { keyNameMaybe } from '../keyNames.ts';
 import { counted, NoteTaker } from '../notes.ts';
 import { readGenerously } from '../readGenerously.ts';
 import { eventText, MidiProblem, readTracks, type MidiTracks, type TimedEvent } from './midiTracks.ts';
-import { rampTexts, tempoStretches, tempoText, type TempoEvent, type TempoStretch } from './tempi.ts';
+import { rampText, tempoStretches, tempoText, type HoldStretch, type TempoEvent } from './tempi.ts';
 
 const DEFAULT_MICROSECONDS = 500_000;
 const LONGEST_MARK = 60;
+const QUARTER = noteValue('quarter');
+/** A note may sound so far into a bar that it does not belong to, in quarters. */
+const RELEASE_QUARTERS = 1 / 8;
 /** Cue points by which a file of ours says which bars are the count-off. */
 export const COUNT_OFF_CUE = 'count-off';
 export const ENTRY_CUE = 'entry';
@@ -70,7 +76,7 @@ class MidiReader {
     const entryTick = this.entryTick();
     const endTick = this.endTick();
     const bars = this.bars(entryTick, endTick);
-    const tempos = this.tempos(bars, entryTick);
+    const { tempos, holds } = this.times(bars, entryTick);
     const marks = this.rehearsalMarks(bars, entryTick);
     let meterBefore = '';
     const documents = bars.map((bar, index): BarDocument => {
@@ -79,12 +85,14 @@ class MidiReader {
       const isNew = text !== meterBefore;
       meterBefore = text;
       const tempo = tempos.get(index);
+      const held = holds.get(index);
       const rehearsalMark = marks.get(index);
       return {
         ...(isNew && { meter: text }),
         ...(compare(bar.length, full) < 0 && { cutTo: formatFraction(bar.length) }),
         ...(rehearsalMark !== undefined && { rehearsalMark }),
         ...(tempo && { tempo }),
+        ...(held && { holds: held }),
       };
     });
     const reading = readGenerously(
@@ -118,8 +126,18 @@ class MidiReader {
     return entry;
   }
 
-  /** The last thing that happens; ends of tracks, which may come long after, only where nothing else does. */
+  /**
+   * Where the music ends: with the last note. A pedal, a marker or a tempo after it makes no bar. Without any note it is the
+   * last thing that happens; ends of tracks, which may come long after, only where nothing else does.
+   */
   private endTick(): number {
+    const lastTick = (type: string) => this.events.findLast((event) => event.type === type)?.tick;
+    const lastNote = lastTick('noteOn');
+    if (lastNote !== undefined) {
+      const release =
+        (lastTick('noteOff') ?? lastNote) - Math.floor(RELEASE_QUARTERS * this.file.ticksPerQuarter);
+      return Math.max(lastNote + 1, release);
+    }
     const happening = this.events.filter(({ type }) => type !== 'endOfTrack');
     return (happening.at(-1) ?? this.events.at(-1))?.tick ?? 0;
   }
@@ -198,52 +216,55 @@ class MidiReader {
     return [...byTick].sort(([a], [b]) => a - b).map(([tick, microseconds]) => ({ tick, microseconds }));
   }
 
-  /** Tempo marks by bar. */
-  private tempos(bars: readonly MidiBar[], entryTick: number): ReadonlyMap<number, TempoMarkDocument[]> {
+  /** Tempo marks and holds by bar. */
+  private times(bars: readonly MidiBar[], entryTick: number): BarTimes {
     const last = bars.at(-1) as MidiBar;
     const { n, d } = add(last.start, last.length);
     const endTick = entryTick + Math.round((4 * this.file.ticksPerQuarter * n) / d);
-    const stretches = tempoStretches(this.tempoEvents(entryTick), endTick, this.file.ticksPerQuarter);
-    const marks = new Map<number, TempoMarkDocument[]>();
-    const put = (tick: number, mark: (unit: NoteValue) => TempoMarkDocument) => {
-      const at = this.wholes(tick, entryTick);
-      const index = barAt(bars, at);
-      const bar = bars[index];
-      if (!bar || compare(at, add(bar.start, bar.length)) >= 0) return;
-      const inBar = subtract(at, bar.start);
-      const document = mark(beatOf(bar.meter));
-      const list = marks.get(index) ?? [];
-      marks.set(index, list);
-      list.push(inBar.n === 0 ? document : { at: formatFraction(inBar), ...document });
-    };
-    let arrived: string | null = null;
-    stretches.forEach((stretch, index) => {
-      if (stretch.kind === 'ramp') {
-        this.notes.guessed('a stair of tempi was taken for a rit. or accel.');
-        arrived = this.putRamp(stretch, put, stretches[index + 1]);
-        return;
-      }
-      const text = (unit: NoteValue) => tempoText(stretch.quarterBpm, unit);
-      if (arrived === text(noteValue('quarter'))) put(stretch.tick, () => ({ endsRamp: true }));
-      else put(stretch.tick, (unit) => ({ tempo: text(unit) }));
-      arrived = null;
+    const placed = (tick: number) => placeOf(bars, this.wholes(tick, entryTick));
+    const stretches = tempoStretches(this.tempoEvents(entryTick), endTick, {
+      ticksPerQuarter: this.file.ticksPerQuarter,
+      beatAt: (tick) => beatOf(placed(tick).bar.meter),
     });
-    return marks;
+    const times = new BarTimes(placed);
+    /** Text of the tempo in force, in quarters; after a hold it goes on without being written again. */
+    let inForce: string | null = null;
+    let arrived: string | null = null;
+    for (const [index, stretch] of stretches.entries()) {
+      if (stretch.kind === 'hold') {
+        this.notes.guessed(
+          'a single slow note was taken for a hold',
+          this.barName(placed(stretch.tick).index),
+        );
+        times.hold(stretch, this.wholes(stretch.tick, entryTick), this.wholes(stretch.endTick, entryTick));
+        continue;
+      }
+      if (stretch.kind === 'ramp') {
+        this.notes.guessed(
+          'a stair of tempi was taken for a rit. or accel.',
+          this.barName(placed(stretch.tick).index),
+        );
+        times.put(stretch.tick, (unit) => ({
+          tempo: tempoText(stretch.startQuarterBpm, unit),
+          ramp: rampText(stretch, unit),
+        }));
+        if (index === stretches.length - 1) times.put(stretch.endTick, () => ({ endsRamp: true }));
+        arrived = inForce = tempoText(stretch.endQuarterBpm, QUARTER);
+        continue;
+      }
+      const text = tempoText(stretch.quarterBpm, QUARTER);
+      if (arrived === text) times.put(stretch.tick, () => ({ endsRamp: true }));
+      else if (text !== inForce || arrived !== null)
+        times.put(stretch.tick, (unit) => ({ tempo: tempoText(stretch.quarterBpm, unit) }));
+      inForce = text;
+      arrived = null;
+    }
+    return times;
   }
 
-  /** Puts a ramp at its start; gives the tempo it arrives at, in quarters, for what follows to be held against. */
-  private putRamp(
-    stretch: Extract<TempoStretch, { kind: 'ramp' }>,
-    put: (tick: number, mark: (unit: NoteValue) => TempoMarkDocument) => void,
-    next: TempoStretch | undefined,
-  ): string | null {
-    put(stretch.tick, (unit) => {
-      const { start, ramp } = rampTexts(stretch, unit);
-      return { tempo: tempoText(start, unit), ramp };
-    });
-    if (!next) put(stretch.endTick, () => ({ endsRamp: true }));
-    const quarter = noteValue('quarter');
-    return rampTexts(stretch, quarter).ramp.replace(/^.* to /, '');
+  /** The bar as it will be numbered. */
+  private barName(index: number): string {
+    return String(index + 1);
   }
 
   private rehearsalMarks(bars: readonly MidiBar[], entryTick: number): ReadonlyMap<number, string> {
@@ -277,6 +298,49 @@ class MidiReader {
     const key = event ? keyNameMaybe(event.key ?? NaN, event.scale === 1) : null;
     return key === null ? {} : { key };
   }
+}
+
+/** Collects what the tempo track says of every bar. */
+class BarTimes {
+  readonly tempos = new Map<number, TempoMarkDocument[]>();
+  readonly holds = new Map<number, HoldDocument[]>();
+
+  constructor(private readonly placed: (tick: number) => PlaceInBar) {}
+
+  /** Puts a mark at a tick, told in the beat of its bar; what lies behind the last bar is nothing to play. */
+  put(tick: number, mark: (unit: NoteValue) => TempoMarkDocument): void {
+    const { bar, index, inBar } = this.placed(tick);
+    if (compare(inBar, bar.length) >= 0) return;
+    const document = mark(beatOf(bar.meter));
+    append(this.tempos, index, inBar.n === 0 ? document : { at: formatFraction(inBar), ...document });
+  }
+
+  hold({ tick, seconds }: HoldStretch, from: Fraction, to: Fraction): void {
+    const { index, inBar } = this.placed(tick);
+    const value = noteValueOfLengthMaybe(subtract(to, from));
+    append(this.holds, index, {
+      ...(inBar.n !== 0 && { at: formatFraction(inBar) }),
+      length: `${seconds} seconds`,
+      ...(value && { value: formatNoteValue(value) }),
+    });
+  }
+}
+
+function append<Entry>(lists: Map<number, Entry[]>, index: number, entry: Entry): void {
+  const list = lists.get(index) ?? [];
+  lists.set(index, [...list, entry]);
+}
+
+interface PlaceInBar {
+  readonly bar: MidiBar;
+  readonly index: number;
+  readonly inBar: Fraction;
+}
+
+function placeOf(bars: readonly MidiBar[], at: Fraction): PlaceInBar {
+  const index = barAt(bars, at);
+  const bar = bars[index] as MidiBar;
+  return { bar, index, inBar: subtract(at, bar.start) };
 }
 
 /** Index of the bar that a place lies in; the last one for what is after it. */

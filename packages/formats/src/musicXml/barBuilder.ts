@@ -14,11 +14,18 @@ import {
   noteValueLength,
   toNumber,
   ZERO,
+  fraction,
+  multiply,
+  noteValue,
+  noteValueOfLengthMaybe,
   type BarDocument,
+  type Equivalence,
   type Fraction,
   type Meter,
+  type NoteValue,
   type RhythmNote,
   type TempoMarkDocument,
+  type TempoProportion,
 } from '@anchorbeat/core';
 import type { NoteTaker } from '../notes.ts';
 import { soundedTempo, type ScoreMark } from './direction.ts';
@@ -37,6 +44,8 @@ export function longestEnd(column: readonly PartMeasure[]): Fraction {
 export class BarBuilder {
   private endingNow: readonly number[] | null = null;
   private nextNumber = 1;
+  /** Tempo marks that stand after the last note of the bar before. */
+  private fromBefore: readonly ScoreMark[] = [];
 
   constructor(
     private readonly columns: ReadonlyArray<readonly PartMeasure[]>,
@@ -56,7 +65,7 @@ export class BarBuilder {
     for (const measure of column) for (const unread of measure.unread) this.notes.leftOut(unread, name);
     const partial = this.partial(column, index);
     const length = partial?.length ?? meterLength(meter);
-    const tempo = this.tempo(column, length, name);
+    const tempo = this.tempo(column, length, index);
     const holds = this.holds(column, length, name);
     const rhythm = this.rhythm(column, length, name);
     const rehearsalMark = column.find((measure) => measure.rehearsalMark !== null)?.rehearsalMark;
@@ -113,24 +122,46 @@ export class BarBuilder {
     return null;
   }
 
-  /** Tempo marks of all parts, at most one at a place. The printed number is believed against the played one. */
-  private tempo(column: readonly PartMeasure[], length: Fraction, name: string): TempoMarkDocument[] {
+  /**
+   * Tempo marks of all parts, at most one at a place. The printed number is believed against the played one. One after the
+   * last note of a bar is for the next bar, as it stands before it in the score.
+   */
+  private tempo(column: readonly PartMeasure[], length: Fraction, index: number): TempoMarkDocument[] {
+    const name = this.names[index] ?? '';
     const byPlace = new Map<string, ScoreMark>();
-    for (const { marks } of column)
-      for (const mark of marks) {
-        const at = compare(mark.at, length) < 0 ? mark.at : ZERO;
-        if (at !== mark.at)
-          this.notes.guessed(
-            'a tempo mark stands behind the end of its bar; it was put at its beginning',
-            name,
-          );
-        const key = formatFraction(at);
-        const known = byPlace.get(key);
-        byPlace.set(key, known ? this.merged(known, { ...mark, at }, name) : { ...mark, at });
-      }
+    const put = (mark: ScoreMark) => {
+      const key = formatFraction(mark.at);
+      const known = byPlace.get(key);
+      byPlace.set(key, known ? this.merged(known, mark, name) : mark);
+    };
+    const marks = column.flatMap((measure) => measure.marks);
+    const inside = marks.filter(({ at }) => compare(at, length) < 0);
+    inside.forEach(put);
+    const isOpened = inside.some(({ at }) => at.n === 0);
+    for (const mark of this.fromBefore) if (!isOpened || saysOnlySound(mark)) put(mark);
+    this.fromBefore = marks
+      .filter(({ at }) => compare(at, length) >= 0)
+      .map((mark) => ({ ...mark, at: ZERO }));
+    if (this.fromBefore.length > 0 && index === this.columns.length - 1)
+      this.notes.leftOut('a tempo mark after the last note of the piece', name);
     return [...byPlace.values()]
       .sort((a, b) => toNumber(a.at) - toNumber(b.at))
-      .flatMap((mark) => this.markDocument(mark, name));
+      .flatMap((mark) => this.markDocument(this.withProportion(mark, index), name));
+  }
+
+  /** Words like "doppio movimento" as the equivalence they stand for, in the beats of the meters before and after. */
+  private withProportion(mark: ScoreMark, index: number): ScoreMark {
+    const { proportion, stated, equivalence, term } = mark;
+    const after = this.meters[index] as Meter;
+    if (!proportion || stated || equivalence) return mark;
+    if (index === 0 && mark.at.n === 0) return mark;
+    const before = mark.at.n === 0 ? (this.meters[index - 1] ?? after) : after;
+    const meant = equivalenceOf(proportion, before, after);
+    this.notes.guessed(
+      `"${term ?? proportion}" was taken for ${formatEquivalence(meant)}`,
+      this.names[index] ?? '',
+    );
+    return { ...mark, equivalence: meant };
   }
 
   private merged(known: ScoreMark, more: ScoreMark, name: string): ScoreMark {
@@ -180,22 +211,24 @@ export class BarBuilder {
     );
   }
 
-  /** Fermatas of all parts, one at a place; breaths only where most of those who play have them. */
+  /** Fermatas of all parts, one for notes that begin or end together; breaths only where most of those who play have them. */
   private holds(
     column: readonly PartMeasure[],
     length: Fraction,
     name: string,
   ): NonNullable<BarDocument['holds']> {
     const playing = Math.max(1, column.filter(({ isSounding }) => isSounding).length);
-    const byPlace = new Map<string, { readonly hold: ScoreHold; count: number }>();
-    for (const { holds } of column)
-      for (const hold of holds) {
-        const key = `${hold.kind === 'hold' ? 'hold' : 'breath'} ${formatFraction(hold.at)}`;
-        const known = byPlace.get(key);
-        if (known) known.count++;
-        else byPlace.set(key, { hold, count: 1 });
+    const places: Array<{ hold: ScoreHold; count: number }> = [];
+    for (const hold of column.flatMap((measure) => measure.holds)) {
+      const known = places.find((place) => areOneHold(place.hold, hold));
+      if (!known) places.push({ hold, count: 1 });
+      else {
+        known.count++;
+        // The shortest of the notes that end together is the one all are still sounding with.
+        if (compare(hold.at, known.hold.at) > 0) known.hold = hold;
       }
-    return [...byPlace.values()]
+    }
+    return places
       .filter(({ hold }) => compare(hold.at, length) < 0)
       .sort((a, b) => toNumber(a.hold.at) - toNumber(b.hold.at))
       .flatMap(({ hold, count }) => {
@@ -258,6 +291,30 @@ export class BarBuilder {
       ...(jump && { jump: formatJump(jump) }),
     };
   }
+}
+
+/** Whether two signs stop all at one moment: on notes that begin together or end together, a whole rest among them. */
+function areOneHold(a: ScoreHold, b: ScoreHold): boolean {
+  return (a.kind === 'hold') === (b.kind === 'hold') && (equal(a.at, b.at) || equal(a.end, b.end));
+}
+
+function saysOnlySound({ at: _at, sounds, ...said }: ScoreMark): boolean {
+  return sounds !== undefined && Object.keys(said).length === 0;
+}
+
+/** Of a tempo twice as fast two of the new notes last as one of the old; the same tempo keeps the beat, whatever note it is. */
+function equivalenceOf(proportion: TempoProportion, before: Meter, after: Meter): Equivalence {
+  const [old, now] = [beatOf(before), beatOf(after)];
+  if (proportion === 'same') return { before: old, after: now };
+  const double = noteValueOfLengthMaybe(multiply(noteValueLength(old), fraction(2))) ?? noteValue('half');
+  return proportion === 'double' ? { before: old, after: double } : { before: double, after: old };
+}
+
+function beatOf(meter: Meter): NoteValue {
+  const unit = meter.parts[0]?.unit ?? 4;
+  const count = toNumber(meterLength(meter)) * unit;
+  const isCompound = unit >= 8 && count >= 6 && count % 3 === 0;
+  return noteValueOfLengthMaybe(fraction(isCompound ? 3 : 1, unit)) ?? noteValue('quarter');
 }
 
 function endsHere(column: readonly PartMeasure[]): boolean {

@@ -1,5 +1,14 @@
-import type { Fraction, Jump, StatedTempo, TempoReturn, Equivalence } from '@anchorbeat/core';
-import { fraction, noteValue } from '@anchorbeat/core';
+import {
+  fraction,
+  noteValue,
+  tempoProportionMaybe,
+  type Equivalence,
+  type Fraction,
+  type Jump,
+  type StatedTempo,
+  type TempoProportion,
+  type TempoReturn,
+} from '@anchorbeat/core';
 import { readMetronome } from './metronome.ts';
 import { decimalMaybe } from './values.ts';
 import { childrenOf, type XmlElement } from './xmlTree.ts';
@@ -11,6 +20,8 @@ export interface ScoreMark {
   readonly stated?: StatedTempo;
   readonly equivalence?: Equivalence;
   readonly returns?: TempoReturn;
+  /** Words for an equivalence without notes: what beats they mean, the meters say. */
+  readonly proportion?: TempoProportion;
   /** A rit. or accel.; where it leads is not said. */
   readonly isRamp?: true;
   /** Quarters a minute that a program would play. */
@@ -121,6 +132,8 @@ function wordsSaid(
   if (RAMP.test(text)) return { marks: [{ at, term, isRamp: true }], route: {} };
   if (A_TEMPO.test(text)) return { marks: [{ at, term, returns: 'a tempo' }], route: {} };
   if (TEMPO_PRIMO.test(text)) return { marks: [{ at, term, returns: 'tempo primo' }], route: {} };
+  const proportion = tempoProportionMaybe(text);
+  if (proportion) return { marks: [{ at, term, proportion }], route: {} };
   const typed = TYPED_TEMPO.exec(text);
   const bpm = typed && !isBesideTempo ? decimalMaybe(typed[3] ?? '') : null;
   if (typed && bpm) {

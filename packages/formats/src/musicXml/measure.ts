@@ -27,6 +27,8 @@ export interface VoiceNote {
 export interface ScoreHold {
   readonly kind: 'hold' | 'breath' | 'caesura';
   readonly at: Fraction;
+  /** Where the note that carries it ends. */
+  readonly end: Fraction;
   readonly value: NoteValue | null;
 }
 
@@ -176,7 +178,7 @@ class MeasureReader {
       this.move(length, 1);
     }
     if (!isRest) this.isSounding = true;
-    this.notations(element, at, value);
+    this.notations(element, at, length, value);
   }
 
   /** A gap right after a note belongs to that note's voice, as a rest. */
@@ -188,12 +190,13 @@ class MeasureReader {
     this.move(length, 1);
   }
 
-  private notations(note: XmlElement, at: Fraction, value: NoteValue | null): void {
+  private notations(note: XmlElement, at: Fraction, length: Fraction, value: NoteValue | null): void {
+    const end = add(at, length);
     for (const notations of childrenOf(note, 'notations')) {
-      if (child(notations, 'fermata')) this.holds.push({ kind: 'hold', at, value });
+      if (child(notations, 'fermata')) this.holds.push({ kind: 'hold', at, end, value });
       const articulations = child(notations, 'articulations');
-      if (child(articulations, 'breath-mark')) this.holds.push({ kind: 'breath', at, value });
-      if (child(articulations, 'caesura')) this.holds.push({ kind: 'caesura', at, value });
+      if (child(articulations, 'breath-mark')) this.holds.push({ kind: 'breath', at, end, value });
+      if (child(articulations, 'caesura')) this.holds.push({ kind: 'caesura', at, end, value });
     }
   }
 

@@ -225,6 +225,51 @@ describe('the route', () => {
   });
 });
 
+describe('tempo words that point elsewhere', () => {
+  const word = (text: string) => direction(`<words>${text}</words>`);
+  const opening = direction(metronome('quarter', '60'));
+
+  test('a tempo after the last note of a bar acts at the start of the next', () => {
+    const bars = barsOf(
+      time('4', '4') + opening + full + direction(metronome('quarter', '90')),
+      full + direction(metronome('quarter', '100')),
+      direction(metronome('quarter', '110')) + full,
+    );
+    expect(bars.map(({ tempo }) => tempo?.map((mark) => mark.tempo))).toEqual([
+      ['quarter = 60'],
+      ['quarter = 90'],
+      ['quarter = 110'],
+    ]);
+    const { notes: told, document } = readingOf(
+      score([[time('4', '4') + opening + full, full + word('rit.')]]),
+    );
+    expect(document.bars[1]?.tempo).toBeUndefined();
+    expect(told.leftOut[0]?.says).toContain('after the last note of the piece');
+  });
+
+  test.each<[string, string, string]>([
+    ['doppio movimento', '4/4', 'quarter = half'],
+    ['Doppio più mosso', '6/8', 'dotted quarter = dotted half'],
+    ['doppio più lento', '4/4', 'half = quarter'],
+    ['Half tempo', '2/2', 'whole = half'],
+    ['L’istesso tempo', '6/8', 'quarter = dotted quarter'],
+    ['lo stesso tempo', '2/2', 'quarter = half'],
+  ])('%s into %s is %s', (words, meter, equivalence) => {
+    const [beats = '', type = ''] = meter.split('/');
+    const isSame = /ste/i.test(words);
+    const length = (16 * Number(beats)) / Number(type);
+    const first = isSame ? time('4', '4') + opening + full : time(beats, type) + opening + notes(length);
+    const bars = barsOf(first, time(beats, type) + word(words) + notes(length));
+    expect(bars[1]?.tempo).toEqual([{ term: words, equivalence }]);
+  });
+
+  test('a double-time feel changes nothing', () => {
+    expect(
+      barsOf(time('4', '4') + opening + full, word('double time feel') + full)[1]?.tempo,
+    ).toBeUndefined();
+  });
+});
+
 describe('parts, holds and the head', () => {
   test('every part is a section with its rests of two bars and more, and its entries', () => {
     const { document } = readingOf(
@@ -257,6 +302,25 @@ describe('parts, holds and the head', () => {
     expect(document.bars[0]?.holds).toEqual([{ at: '3/4', length: '1 beat', value: 'quarter' }]);
     expect(document.bars[1]?.holds).toBeUndefined();
     expect(told.leftOut).toEqual([{ says: 'breath marks of single parts', bar: '2' }]);
+  });
+
+  test('fermatas on notes that end together are one hold, over a whole rest too', () => {
+    const note = (duration: number) =>
+      `<note><pitch><step>C</step><octave>4</octave></pitch><duration>${duration}</duration><notations><fermata/></notations></note>`;
+    const heldRest =
+      '<note><rest measure="yes"/><duration>16</duration><notations><fermata/></notations></note>';
+    const { document } = readingOf(
+      score([
+        [time('4', '4') + notes(12) + note(4), full],
+        [time('4', '4') + notes(8) + note(8), full],
+        [time('4', '4') + heldRest, full],
+        [time('4', '4') + note(4) + notes(12), full],
+      ]),
+    );
+    expect(document.bars[0]?.holds).toEqual([
+      { length: '1 beat', value: 'quarter' },
+      { at: '3/4', length: '1 beat', value: 'quarter' },
+    ]);
   });
 
   test('title, composer, key, rehearsal marks; bar by bar as well as part by part', () => {
