@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
@@ -6,6 +7,11 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   resolve: { conditions: ['source', 'module', 'browser', 'development|production'] },
   worker: { format: 'es' },
-  build: { target: 'es2023', chunkSizeWarningLimit: 900 },
-  server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4170' } },
+  build: {
+    target: 'es2023',
+    chunkSizeWarningLimit: 900,
+    // A stand is a page of its own, so that a phone loads nothing of the director's.
+    rollupOptions: { input: ['index.html', 'stand.html'].map((page) => join(import.meta.dirname, page)) },
+  },
+  server: { host: '127.0.0.1', proxy: { '/api': { target: 'http://127.0.0.1:4170', ws: true } } },
 });

@@ -1,8 +1,10 @@
 import { join } from 'node:path';
 import { Module, type DynamicModule } from '@nestjs/common';
 import { APP_GUARD } from '@nestjs/core';
-import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
+import { ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
+import { AccessGuard } from './accounts/access.guard.ts';
+import { AccountsModule } from './accounts/accounts.module.ts';
 import { BackupModule } from './backup/backup.module.ts';
 import { DATABASE_NAME } from './database/dataFolder.ts';
 import { dataSourceOptions } from './database/dataSource.ts';
@@ -12,6 +14,8 @@ import { FilesModule } from './files/files.module.ts';
 import { HealthModule } from './health/health.module.ts';
 import { ReportsModule } from './reports/reports.module.ts';
 import { PiecesModule } from './pieces/pieces.module.ts';
+import { RequestThrottler } from './http/requestThrottler.ts';
+import { RoomsModule } from './rooms/rooms.module.ts';
 
 const REQUESTS_PER_SECOND = 300;
 
@@ -24,6 +28,8 @@ export class AppModule {
       imports: [
         TypeOrmModule.forRoot({ ...dataSourceOptions(databaseFile), retryAttempts: 0 }),
         ThrottlerModule.forRoot([{ ttl: 1000, limit: REQUESTS_PER_SECOND }]),
+        AccountsModule,
+        RoomsModule,
         PiecesModule,
         EnsemblesModule,
         DrillsModule,
@@ -32,7 +38,10 @@ export class AppModule {
         ReportsModule,
         BackupModule.with(dataFolder),
       ],
-      providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],
+      providers: [
+        { provide: APP_GUARD, useClass: RequestThrottler },
+        { provide: APP_GUARD, useClass: AccessGuard },
+      ],
     };
   }
 }

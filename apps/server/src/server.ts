@@ -1,14 +1,17 @@
 import 'reflect-metadata';
 import { existsSync, mkdirSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { NextFunction, Request, Response } from 'express';
 import { pinoHttp } from 'pino-http';
+import { AccountsService } from './accounts/accounts.service.ts';
+import { LOOPBACK_HOST } from './accounts/loopback.ts';
 import { AppModule } from './app.module.ts';
 import { backUp } from './backup/copyDatabase.ts';
 import { SerialWriter } from './database/connection.ts';
-import { heldFolder, inspectDatabase, markFolder } from './database/dataFolder.ts';
+import { DataFolderError, heldFolder, inspectDatabase, markFolder } from './database/dataFolder.ts';
 import { MIGRATION_NAMES } from './database/dataSource.ts';
 import { ensureEnsemble, seedDemo } from './demo/seed.ts';
 import { sendCompressed } from './http/compressed.ts';
@@ -19,9 +22,14 @@ import { watchConnections } from './http/stopping.ts';
 import { fileLogger, NestPinoLogger } from './log/logger.ts';
 import { openApiDocument } from './openApi.ts';
 import { ProblemFilter } from './problems/problemFilter.ts';
+import { Addresses } from './rooms/addresses.ts';
+import { RoomSocketAdapter } from './rooms/socketAdapter.ts';
 import { validationPipe } from './problems/validation.ts';
 
 const KEEP_ALIVE_MS = 55_000;
+const LOOPBACK = '127.0.0.1';
+const NO_ACCOUNT =
+  'Anchorbeat is not opened to the hall before it has an account: start it without --lan, open it on this machine, and make the first account there';
 
 export interface ServerOptions {
   readonly port: number;
@@ -30,17 +38,23 @@ export interface ServerOptions {
   readonly webFolder?: string;
   /** Demo ensemble to put into a new database; left out, it stays empty. */
   readonly demoFolder?: string;
+  /** Where it listens: this machine only, unless it is opened to the hall, which needs an account. */
+  readonly host?: string;
+  /** Key and certificate in PEM, for https. */
+  readonly tls?: { readonly key: string; readonly cert: string };
 }
 
 /** A server that answers. */
 export interface RunningServer {
   readonly url: string;
+  /** Every address a phone could use, the likeliest first. */
+  readonly addresses: readonly string[];
   /** Finishes what is under way and ends, within five seconds. */
   readonly close: () => Promise<void>;
 }
 
 /**
- * Starts the whole server on 127.0.0.1; resolves once it answers.
+ * Starts the whole server, on 127.0.0.1 unless another host is named; resolves once it answers.
  * @throws DataFolderError where its data must not be opened; the listen error (EADDRINUSE …); the database's own.
  */
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
@@ -57,6 +71,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     const endConnections = watchConnections(app.getHttpServer());
     return {
       url: await app.getUrl(),
+      addresses: app.get(Addresses).list(),
       close: async () => {
         await endConnections();
         await app.close();
@@ -70,7 +85,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
 }
 
 async function openedApp(
-  { dataFolder, demoFolder, webFolder, port }: ServerOptions,
+  { dataFolder, demoFolder, webFolder, port, host = LOOPBACK, tls }: ServerOptions,
   isNew: boolean,
 ): Promise<NestExpressApplication> {
   const logger = fileLogger(dataFolder);
@@ -78,9 +93,13 @@ async function openedApp(
     logger: new NestPinoLogger(logger),
     bodyParser: false,
     abortOnError: false,
+    ...(tls && { httpsOptions: tls }),
   });
+  const addresses = app.get(Addresses);
+  const isOurHost = (name: string) => LOOPBACK_HOST.test(name) || addresses.isOurs(name);
+  app.useWebSocketAdapter(new RoomSocketAdapter(app, isOurHost));
   app.use(pinoHttp({ logger, serializers: { req: loggedRequest, res: loggedResponse } }));
-  secure(app);
+  secure(app, isOurHost);
   takeInBodies(app);
   app.useGlobalPipes(validationPipe());
   const document = once(() => openApiDocument(app));
@@ -90,7 +109,14 @@ async function openedApp(
   const writer = app.get(SerialWriter);
   if (demoFolder && isNew) await seedDemo(writer, demoFolder);
   await ensureEnsemble(writer);
-  await app.listen(port, '127.0.0.1');
+  const isOpenToHall = host !== LOOPBACK;
+  if (isOpenToHall && !(await app.get(AccountsService).hasAccounts())) {
+    await app.close();
+    throw new DataFolderError(NO_ACCOUNT);
+  }
+  await app.listen(port, host);
+  const { port: listening } = app.getHttpServer().address() as AddressInfo;
+  addresses.listening(listening, { isOpenToHall, isHttps: tls !== undefined });
   return app;
 }
 
@@ -107,11 +133,14 @@ function loggedResponse({ statusCode }: { statusCode: number }) {
   return { statusCode };
 }
 
+/** A stand is a page of its own, small enough for a phone in a hall. */
+const STAND_PAGE = /^\/s(\/|$)/;
 const FOR_GOOD = 'public, max-age=31536000, immutable';
 
 /** The web app and, for its own addresses, its one page. What is named by its content may be cached for good. */
 function serveWeb(app: NestExpressApplication, webFolder: string): void {
   const page = join(webFolder, 'index.html');
+  const standPage = join(webFolder, 'stand.html');
   if (!existsSync(page)) throw new Error(`the web app is not built: ${page} is missing`);
   app.use(sendCompressed(webFolder, (path) => (path.startsWith('/assets/') ? FOR_GOOD : 'no-cache')));
   app.useStaticAssets(join(webFolder, 'assets'), { prefix: '/assets', immutable: true, maxAge: '365d' });
@@ -119,7 +148,8 @@ function serveWeb(app: NestExpressApplication, webFolder: string): void {
   app.use((request: Request, response: Response, next: NextFunction) => {
     const isRead = request.method === 'GET' || request.method === 'HEAD';
     const isPage = isRead && !request.path.startsWith('/api/') && !request.path.includes('.');
-    if (isPage) response.sendFile(page, { headers: { 'Cache-Control': 'no-cache' } });
+    const file = STAND_PAGE.test(request.path) ? standPage : page;
+    if (isPage) response.sendFile(file, { headers: { 'Cache-Control': 'no-cache' } });
     else next();
   });
 }

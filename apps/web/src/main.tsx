@@ -2,9 +2,13 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter } from 'react-router';
+import { toast } from 'sonner';
+import { SessionGate } from './account/SessionGate.tsx';
 import { App } from './app/App.tsx';
 import { watchKeyboard } from './input/shownKeys.ts';
 import { watchErrors } from './app/reportError.ts';
+import { DirectorRoom } from './room/directorRoom.ts';
+import { RoomContext } from './room/RoomContext.tsx';
 import { fetchWords } from './sound/fetchWords.ts';
 import { Playback } from './sound/playback.ts';
 import { pagePorts } from './sound/ports.ts';
@@ -14,12 +18,13 @@ import { store } from './store/store.ts';
 import { v4 as uuid } from 'uuid';
 import './theme/theme.css';
 
-const playback = new Playback(store, pagePorts(uuid), fetchWords);
+const room = new DirectorRoom();
+const playback = new Playback(store, pagePorts(uuid), fetchWords, room, (words) => void toast(words));
 watchErrors();
 watchKeyboard(document.documentElement);
 watchLeaving(store);
-// Whoever closes or leaves the page has stopped; the run goes into the log with the next page at the latest.
-window.addEventListener('pagehide', () => playback.stop());
+// Whoever closes or leaves the page has stopped; the run goes into the log with the next page at the latest. A room goes on.
+window.addEventListener('pagehide', () => playback.leave());
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no #root element');
@@ -27,11 +32,15 @@ if (!root) throw new Error('the page has no #root element');
 createRoot(root).render(
   <StrictMode>
     <Provider store={store}>
-      <PlaybackContext value={playback}>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
-      </PlaybackContext>
+      <RoomContext value={room}>
+        <PlaybackContext value={playback}>
+          <BrowserRouter>
+            <SessionGate>
+              <App />
+            </SessionGate>
+          </BrowserRouter>
+        </PlaybackContext>
+      </RoomContext>
     </Provider>
   </StrictMode>,
 );

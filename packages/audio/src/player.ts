@@ -19,6 +19,11 @@ interface Running {
   sounds: RunSounds;
   /** When the run began, or would have begun, on the output's clock. */
   readonly startSeconds: number;
+  readonly clock: RunClock | null;
+  /** How much later than counted from its start the run is now, by its clock; it only glides. */
+  shiftSeconds: number;
+  /** The last moment of the run for which a sound was handed over; null before the first. */
+  lastDueAt: number | null;
   readonly onEnd: () => void;
   readonly stopTimer: () => void;
   /** Everything before this moment of the run has been handed over. */
@@ -27,12 +32,30 @@ interface Running {
   pending: Pending[];
 }
 
+/** The clock of a run that many devices share: it may turn out to go a little faster or slower than this one's sound. */
+export interface RunClock {
+  /** When a moment of the run is due on the output's clock, as far as is known now. */
+  readonly dueSeconds: (runSeconds: number) => number;
+  /** Called once when the sound is so far off that gliding would take too long: the run is given up. */
+  readonly onAdrift: () => void;
+}
+
+/** From one sound to the next it glides by at most so much, and so much of the time between them: nobody hears it. */
+const GLIDE_SECONDS = 0.0005;
+const GLIDE_SHARE = 0.001;
+/** Farther off than this the sound stops, since it would mislead. */
+const ADRIFT_SECONDS = 0.025;
+
 export interface PlayerStart {
   /**
    * When the run begins on the output's clock; shortly from now where it is not said. A time that has passed joins the run
    * in the middle: it sounds from the first click that can still come in time.
    */
   readonly startSeconds?: number;
+  /** Says when the run is due where others play it too; its start is then said by it alone. */
+  readonly clock?: RunClock;
+  /** What comes before this moment of the run is not sounded: who falls in does so on a downbeat. */
+  readonly fromRunSeconds?: number;
   readonly onEnd: () => void;
 }
 
@@ -49,18 +72,25 @@ export class Player {
   ) {}
 
   /** Starts a run from its count-off, or joins one that began before; one that is running is stopped first. */
-  async start(sounds: RunSounds, { startSeconds, onEnd }: PlayerStart): Promise<void> {
+  async start(
+    sounds: RunSounds,
+    { startSeconds, clock, fromRunSeconds = -Infinity, onEnd }: PlayerStart,
+  ): Promise<void> {
     this.stop();
     await this.output.resume();
     this.stop();
     const now = this.output.nowSeconds();
-    const start = startSeconds ?? toSample(now + START_DELAY_SECONDS, this.output.sampleRate);
+    const start =
+      clock?.dueSeconds(0) ?? startSeconds ?? toSample(now + START_DELAY_SECONDS, this.output.sampleRate);
     this.running = {
       sounds,
       startSeconds: start,
+      clock: clock ?? null,
+      shiftSeconds: 0,
+      lastDueAt: null,
       onEnd,
       stopTimer: this.timer.every(WAKE_PERIOD_SECONDS, () => this.wake()),
-      handedOverTo: now > start ? now - start - LATE_SECONDS : -Infinity,
+      handedOverTo: Math.max(fromRunSeconds, now > start ? now - start - LATE_SECONDS : -Infinity),
       leftOut: 0,
       pending: [],
     };
@@ -93,8 +123,9 @@ export class Player {
 
   /** Seconds of the run that are heard now (negative just before its first click), or null when nothing runs. */
   runSecondsMaybe(): number | null {
-    if (!this.running) return null;
-    return this.output.nowSeconds() - this.output.latencySeconds() - this.running.startSeconds;
+    const { running, output } = this;
+    if (!running) return null;
+    return output.nowSeconds() - output.latencySeconds() - running.startSeconds - running.shiftSeconds;
   }
 
   /** How many clicks of this run came too late to be played, after a stall longer than the time ahead. */
@@ -117,6 +148,7 @@ export class Player {
     if (toSeconds <= fromSeconds) return;
     running.handedOverTo = toSeconds;
     for (const click of running.sounds.clicksIn({ fromSeconds, toSeconds })) {
+      if (!this.glide(running, click.timeSeconds)) return;
       const whenSeconds = this.dueAt(running, click);
       if (whenSeconds < now - LATE_SECONDS) running.leftOut++;
       else {
@@ -126,8 +158,26 @@ export class Player {
     }
   }
 
-  private dueAt(running: Running, click: RunClick): number {
-    return toSample(running.startSeconds + click.timeSeconds, this.output.sampleRate);
+  private dueAt({ startSeconds, shiftSeconds }: Running, { timeSeconds }: RunClick): number {
+    return toSample(startSeconds + shiftSeconds + timeSeconds, this.output.sampleRate);
+  }
+
+  /** Moves the run toward its clock, as far as nobody hears it; false where it is given up. */
+  private glide(running: Running, runSeconds: number): boolean {
+    const { clock, startSeconds, lastDueAt } = running;
+    if (!clock) return true;
+    const wanted = clock.dueSeconds(runSeconds) - runSeconds - startSeconds;
+    const isFirst = lastDueAt === null;
+    const off = wanted - running.shiftSeconds;
+    if (!isFirst && Math.abs(off) > ADRIFT_SECONDS) {
+      this.stop();
+      clock.onAdrift();
+      return false;
+    }
+    const most = isFirst ? Infinity : GLIDE_SECONDS + GLIDE_SHARE * Math.max(0, runSeconds - lastDueAt);
+    running.shiftSeconds += Math.max(-most, Math.min(most, off));
+    running.lastDueAt = runSeconds;
+    return true;
   }
 
   /** It is over; what sounds yet may ring out. */

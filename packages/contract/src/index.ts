@@ -8,3 +8,32 @@ export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
 export type { DrillResponse, RunResponse } from './drills/responses.ts';
 export type { BackupResponse } from './backups/responses.ts';
 export { ReportErrorRequest } from './reports/requests.ts';
+export { AddMemberRequest, CreateAccountRequest, SignInRequest } from './accounts/requests.ts';
+export type {
+  MemberResponse,
+  MemberRole,
+  SessionResponse,
+  SignedIn,
+  SignInResponse,
+} from './accounts/responses.ts';
+export {
+  HearingMessage,
+  JoinRequest,
+  OpenPieceMessage,
+  RoomSettingsMessage,
+  SayMessage,
+  settingsIn,
+  StandReportMessage,
+  StartRunMessage,
+  TellMessage,
+  UpdateStandRequest,
+} from './rooms/requests.ts';
+export { SOCKET_PATH } from './rooms/responses.ts';
+export type {
+  Answer,
+  ClockStamps,
+  JoinResponse,
+  RoomEvents,
+  RoomResponse,
+  StandPresence,
+} from './rooms/responses.ts';

@@ -17,6 +17,8 @@ export const PROBLEM_TYPES = {
   unavailable: 'urn:anchorbeat:problem:unavailable',
   full: 'urn:anchorbeat:problem:disk-full',
   damaged: 'urn:anchorbeat:problem:damaged',
+  signIn: 'urn:anchorbeat:problem:sign-in',
+  forbidden: 'urn:anchorbeat:problem:forbidden',
   method: 'urn:anchorbeat:problem:wrong-method',
   unexpected: 'urn:anchorbeat:problem:unexpected',
 } as const;

@@ -102,14 +102,16 @@ export { SAME_MOMENT_SECONDS } from './timeline/sameMoment.ts';
 export { CLICK_KINDS, clickKind } from './click/clickPlan.ts';
 export type { ClickKind } from './click/clickPlan.ts';
 export { runFrom } from './run/planRun.ts';
-export type { RunClick, RunPlan } from './run/runPlan.ts';
+export type { RunCall, RunClick, RunPlan } from './run/runPlan.ts';
 export { allClicks, clicksIn } from './run/clicksIn.ts';
 export type { RunWindow } from './run/clicksIn.ts';
 export { heardBars } from './run/heard.ts';
+export { beatsIn } from './run/beatsIn.ts';
+export type { RunBeat } from './run/beatsIn.ts';
 export { listedSounds, soundsOf } from './run/sounds.ts';
 export type { RunSounds } from './run/sounds.ts';
-export { readyRun, runAfter } from './run/session.ts';
-export type { RunCommand, RunState } from './run/session.ts';
+export { readyRun, runAfter, runOf } from './run/session.ts';
+export type { RunCommand, RunSession, RunState } from './run/session.ts';
 export { barPattern, conductedBeats } from './conduct/conductedBeats.ts';
 export { handAt, PLAIN_HAND } from './conduct/hand.ts';
 export type { ConductedBeat, HandPlace, HandStyle } from './conduct/hand.ts';
@@ -120,7 +122,7 @@ export {
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
 } from './run/settings.ts';
-export type { Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
+export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
 
 export { barCuesIn, paperRun } from './run/paperRun.ts';
 export { auditionOf } from './run/audition.ts';
@@ -170,6 +172,8 @@ export {
   sectionsOf,
 } from './section/sections.ts';
 export type { RestRun, SectionSpan } from './section/sections.ts';
+export { sectionStanding } from './section/standing.ts';
+export type { SectionStanding } from './section/standing.ts';
 export { readShorthand, SHORTHAND_LINES } from './shorthand/readShorthand.ts';
 export type { ShorthandProblem, ShorthandReading } from './shorthand/readShorthand.ts';
 export { barLinesOf, writeShorthand } from './shorthand/writeShorthand.ts';
@@ -213,3 +217,24 @@ export { plainPulsesFor, readsAs } from './bench/readsAs.ts';
 export type { ReadsAs } from './bench/readsAs.ts';
 export { isRestDue, pieceReadinessMaybe, readinessOf, runsOver } from './drill/record.ts';
 export type { SeamReadiness } from './drill/record.ts';
+export {
+  clockLineOf,
+  exchangesAfter,
+  isLocked,
+  maySound,
+  pageMsOf,
+  serverMsOf,
+  UNKNOWN_CLOCK,
+} from './clock/clockLine.ts';
+export type { ClockExchange, ClockLine } from './clock/clockLine.ts';
+export { audioLineMaybe, audioSecondsOf, momentsAfter } from './clock/audioLine.ts';
+export type { AudioLine, AudioMoment } from './clock/audioLine.ts';
+export { mayDo, ROLE_ACTIONS, ROLES } from './room/roles.ts';
+export type { Role, RoleAction } from './room/roles.ts';
+export { heardSession, HEARINGS } from './room/hearing.ts';
+export type { Hearing } from './room/hearing.ts';
+export { commandOf, EMPTY_ROOM, hearingOf, leadMsFor, roomAfter } from './room/room.ts';
+export type { RoomAct, RoomMoment, RoomRun, RoomState, RunSaying } from './room/room.ts';
+export { STAND_STATES } from './room/standState.ts';
+export type { StandReport, StandState } from './room/standState.ts';
+export { CODE_LENGTH, CODE_LETTERS, isCode, typedCode } from './room/joinCode.ts';

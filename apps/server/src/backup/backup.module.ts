@@ -14,6 +14,7 @@ import {
 } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { BackupResponse } from '@anchorbeat/contract';
+import { NeedsServer } from '../accounts/access.guard.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { notFound } from '../problems/problemException.ts';
@@ -84,6 +85,7 @@ function response({ name, madeAt, reason, bytes }: BackupFile): BackupResponse {
 
 @ApiTags('backups')
 @Controller('api/backups')
+@NeedsServer()
 class BackupsController {
   constructor(private readonly backups: BackupsService) {}
 

@@ -17,6 +17,18 @@ import { backUp, copyDatabase } from './copyDatabase.ts';
 const TABLES = ['ensembles', 'pieces', 'revisions', 'drills', 'runs'] as const;
 
 /**
+ * Who may sign in is as it was before the restore: nobody is locked out by it. Rooms and members of an ensemble that is not in
+ * the backup go; an ensemble that comes back without anybody is led by who directs another.
+ */
+const AFTERWARDS = [
+  `DELETE FROM main.rooms WHERE ensemble_id NOT IN (SELECT id FROM main.ensembles)`,
+  `INSERT INTO main.members SELECT e.id, m.account_id, 'director'
+    FROM main.ensembles e, (SELECT DISTINCT account_id FROM main.members WHERE role = 'director') m
+    WHERE e.id NOT IN (SELECT ensemble_id FROM main.members)`,
+  `DELETE FROM main.members WHERE ensemble_id NOT IN (SELECT id FROM main.ensembles)`,
+] as const;
+
+/**
  * Puts the rows of a backup in the place of those of a live database, in the caller's transaction: all of them or, where
  * anything fails or the power goes, none. An older backup is first brought to the present form, in a copy.
  */
@@ -36,7 +48,10 @@ export async function restoreRows(live: Database, backupFile: string): Promise<v
     try {
       live.pragma('defer_foreign_keys = ON');
       for (const table of [...TABLES].reverse()) live.exec(`DELETE FROM main.${table}`);
-      for (const table of TABLES) live.exec(`INSERT INTO main.${table} SELECT * FROM backup.${table}`);
+      // With a condition: a whole table copied at once would not count as bringing back what other tables refer to.
+      for (const table of TABLES)
+        live.exec(`INSERT INTO main.${table} SELECT * FROM backup.${table} WHERE true`);
+      for (const statement of AFTERWARDS) live.exec(statement);
       live.exec('COMMIT');
     } catch (error) {
       if (live.inTransaction) live.exec('ROLLBACK');

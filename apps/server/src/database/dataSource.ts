@@ -1,20 +1,34 @@
 import type { Database } from 'better-sqlite3';
 import type { DataSourceOptions } from 'typeorm';
 import { DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from './entities.ts';
+import { AccountEntity, MemberEntity, RoomEntity, SignInEntity, StandEntity } from './peopleEntities.ts';
 import { Pieces1764000000000 } from './migrations/0001-pieces.ts';
 import { Sections1795500000000 } from './migrations/0002-sections.ts';
 import { Health1796000000000 } from './migrations/0004-health.ts';
 import { DrillsAndRuns1795600000000 } from './migrations/0003-drills-and-runs.ts';
+import { People1797000000000 } from './migrations/0005-people.ts';
 
 const BUSY_TIMEOUT_MS = 5000;
 
-export const ENTITIES = [EnsembleEntity, PieceEntity, RevisionEntity, DrillEntity, RunEntity];
+export const ENTITIES = [
+  EnsembleEntity,
+  PieceEntity,
+  RevisionEntity,
+  DrillEntity,
+  RunEntity,
+  AccountEntity,
+  MemberEntity,
+  SignInEntity,
+  RoomEntity,
+  StandEntity,
+];
 
 const MIGRATIONS = [
   Pieces1764000000000,
   Sections1795500000000,
   DrillsAndRuns1795600000000,
   Health1796000000000,
+  People1797000000000,
 ];
 
 /** In the order in which they are applied, as the database notes them. */

@@ -2,7 +2,9 @@ import { Body, Controller, Get, Injectable, Module, Param, ParseUUIDPipe, Put } 
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { InjectRepository } from '@nestjs/typeorm';
 import { UpdateEnsembleRequest, type EnsembleResponse } from '@anchorbeat/contract';
-import { Repository } from 'typeorm';
+import { In, Repository } from 'typeorm';
+import { Needs, NeedsAccount, Who } from '../accounts/access.guard.ts';
+import type { AccountIdentity } from '../accounts/access.service.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { EnsembleEntity } from '../database/entities.ts';
 import { SerialWriter } from '../database/connection.ts';
@@ -15,8 +17,8 @@ class EnsemblesService {
     private readonly writer: SerialWriter,
   ) {}
 
-  list(): Promise<EnsembleResponse[]> {
-    return this.ensembles.find({ order: { name: 'ASC' } });
+  list(ids: readonly string[]): Promise<EnsembleResponse[]> {
+    return this.ensembles.find({ where: { id: In([...ids]) }, order: { name: 'ASC' } });
   }
 
   async update(id: string, { name, place, sections }: UpdateEnsembleRequest): Promise<EnsembleResponse> {
@@ -33,12 +35,14 @@ class EnsemblesController {
   constructor(private readonly ensembles: EnsemblesService) {}
 
   @Get()
-  @ApiOperation({ summary: 'Every ensemble' })
-  list() {
-    return this.ensembles.list();
+  @NeedsAccount()
+  @ApiOperation({ summary: 'The ensembles you lead' })
+  list(@Who() who: AccountIdentity) {
+    return this.ensembles.list([...who.roles.keys()]);
   }
 
   @Put(':ensembleId')
+  @Needs('keepMembers')
   @ApiOperation({ summary: 'Name, place and sections of an ensemble' })
   @ApiBody({ schema: { $ref: '#/components/schemas/UpdateEnsembleRequest' } })
   update(

@@ -21,6 +21,7 @@ import { PiecesModule } from '../pieces/pieces.module.ts';
 import { PiecesService } from '../pieces/pieces.service.ts';
 import { invalid, notFound } from '../problems/problemException.ts';
 import { FilesService } from './files.service.ts';
+import { NeedsAccount } from '../accounts/access.guard.ts';
 
 @ApiTags('files')
 @Controller('api')
@@ -31,6 +32,7 @@ class FilesController {
   ) {}
 
   @Post('files/read')
+  @NeedsAccount()
   @HttpCode(200)
   @ApiOperation({
     summary: 'What a file holds: its piece, what was guessed and what was left out. Nothing is saved',

@@ -3,6 +3,7 @@ import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { HealthCheck, HealthCheckService, HealthIndicatorService, TerminusModule } from '@nestjs/terminus';
 import { SerialWriter } from '../database/connection.ts';
 import { DatabaseModule } from '../database/database.module.ts';
+import { Open } from '../accounts/access.guard.ts';
 
 /** A write is tried at most this often, however many ask. */
 const TRIED_FOR_MS = 1000;
@@ -50,6 +51,7 @@ class HealthController {
   ) {}
 
   @Get()
+  @Open()
   @HealthCheck()
   @ApiOperation({ summary: 'Whether the server answers and its database can be written' })
   check() {

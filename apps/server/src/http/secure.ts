@@ -4,13 +4,14 @@ import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
 import { ProblemException } from '../problems/problemException.ts';
 
-const LOOPBACK_HOST = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
-
 /** Who may speak to this server, and what a browser may do with what it answers. */
-export function secure(app: NestExpressApplication): void {
+export function secure(app: NestExpressApplication, isOurHost: (host: string) => boolean): void {
   app.disable('x-powered-by');
-  app.use((request: Request, _response: Response, next: NextFunction) => {
-    next(LOOPBACK_HOST.test(request.headers.host ?? '') ? undefined : wrongHost());
+  app.use(({ headers, method }: Request, _response: Response, next: NextFunction) => {
+    const { host = '', origin } = headers;
+    const isRead = method === 'GET' || method === 'HEAD';
+    const isFromOurPage = isRead || origin === undefined || origin.replace(/^https?:\/\//, '') === host;
+    next(isOurHost(host) && isFromOurPage ? undefined : wrongHost());
   });
   app.use(
     helmet({
@@ -32,6 +33,6 @@ function wrongHost(): ProblemException {
     type: PROBLEM_TYPES.invalid,
     title: 'Not from here',
     status: 403,
-    detail: 'This server answers on this machine only',
+    detail: 'This server answers to its own pages and addresses only',
   });
 }

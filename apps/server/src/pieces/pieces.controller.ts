@@ -11,6 +11,8 @@ import {
 } from '@nestjs/common';
 import { ApiBody, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { CreatePieceRequest, SaveRevisionRequest } from '@anchorbeat/contract';
+import { NeedsAccount, Who } from '../accounts/access.guard.ts';
+import type { AccountIdentity } from '../accounts/access.service.ts';
 import { PiecesService } from './pieces.service.ts';
 
 /** Above any revision there is. */
@@ -24,9 +26,10 @@ export class PiecesController {
   constructor(private readonly pieces: PiecesService) {}
 
   @Get()
-  @ApiOperation({ summary: 'Every piece with its newest revision' })
-  list() {
-    return this.pieces.list();
+  @NeedsAccount()
+  @ApiOperation({ summary: 'Every piece of your ensembles with its newest revision' })
+  list(@Who() who: AccountIdentity) {
+    return this.pieces.list([...who.roles.keys()]);
   }
 
   @Post()

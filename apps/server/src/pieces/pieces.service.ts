@@ -8,7 +8,7 @@ import type {
   SavedResponse,
   SaveRevisionRequest,
 } from '@anchorbeat/contract';
-import { LessThan, QueryFailedError, Repository } from 'typeorm';
+import { In, LessThan, QueryFailedError, Repository } from 'typeorm';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { alreadyExists, invalid, notFound, stale } from '../problems/problemException.ts';
@@ -25,8 +25,11 @@ export class PiecesService {
     private readonly writer: SerialWriter,
   ) {}
 
-  async list(): Promise<PieceResponse[]> {
-    const pieces = await this.pieces.find({ order: { ensembleId: 'ASC', shelfOrder: 'ASC' } });
+  async list(ensembleIds: readonly string[]): Promise<PieceResponse[]> {
+    const pieces = await this.pieces.find({
+      where: { ensembleId: In([...ensembleIds]) },
+      order: { ensembleId: 'ASC', shelfOrder: 'ASC' },
+    });
     const newest = await this.newestRevisions();
     return pieces.flatMap((piece) => {
       const revision = newest.get(piece.id);

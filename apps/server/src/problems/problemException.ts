@@ -73,3 +73,17 @@ export function stale(currentRevision: number, differences: readonly string[]): 
   };
   return new ProblemException(problem);
 }
+
+/** Nobody has signed in, or the name and password are not right. */
+export function signInFirst(detail: string): ProblemException {
+  return new ProblemException({ type: PROBLEM_TYPES.signIn, title: 'Sign in first', status: 401, detail });
+}
+
+export function forbidden(detail: string): ProblemException {
+  return new ProblemException({ type: PROBLEM_TYPES.forbidden, title: 'Not allowed', status: 403, detail });
+}
+
+export function tooMany(detail: string, retryAfterSeconds: number): ProblemException {
+  const type = PROBLEM_TYPES.tooMany;
+  return new ProblemException({ type, title: 'Too often', status: 429, detail }, retryAfterSeconds);
+}

@@ -26,7 +26,7 @@ const BY_STATUS: Readonly<Record<number, StatusText>> = {
   403: {
     type: PROBLEM_TYPES.invalid,
     title: 'Not from here',
-    detail: 'This server answers on this machine only',
+    detail: 'This server answers to its own pages and addresses only',
   },
   404: { type: PROBLEM_TYPES.notFound, title: 'Not found', detail: 'There is nothing at this address' },
   413: {

@@ -1,6 +1,7 @@
 import { Body, Controller, HttpCode, Logger, Module, Post } from '@nestjs/common';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { ReportErrorRequest } from '@anchorbeat/contract';
+import { Open } from '../accounts/access.guard.ts';
 
 @ApiTags('reports')
 @Controller('api/reports')
@@ -8,6 +9,7 @@ class ReportsController {
   private readonly logger = new Logger('Page');
 
   @Post()
+  @Open()
   @HttpCode(204)
   @ApiOperation({ summary: 'Note an error that a page met in the log' })
   @ApiBody({ schema: { $ref: '#/components/schemas/ReportErrorRequest' } })

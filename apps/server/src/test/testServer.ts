@@ -10,7 +10,12 @@ const DEMO_FOLDER = fileURLToPath(new URL('../../../../demo', import.meta.url));
 const SERVER = new URL('../../dist/index.js', import.meta.url).href;
 
 export interface TestServer {
-  readonly http: ReturnType<typeof request>;
+  /** Requests of whoever sits at the machine, signed in. */
+  readonly http: ReturnType<typeof request.agent>;
+  /** Requests of somebody who has not signed in. */
+  readonly stranger: ReturnType<typeof request>;
+  /** The cookie by which `http` is known. */
+  readonly cookie: string;
   readonly url: string;
   readonly pid: number;
   readonly dataFolder: string;
@@ -39,8 +44,12 @@ export async function startTestServer(options: TestServerOptions = {}): Promise<
     await ended;
     return performance.now() - began;
   };
+  const http = request.agent(url);
+  const cookie = await signedIn(http);
   return {
-    http: request(url),
+    http,
+    stranger: request(url),
+    cookie,
     url,
     pid: child.pid ?? 0,
     dataFolder,
@@ -51,6 +60,13 @@ export async function startTestServer(options: TestServerOptions = {}): Promise<
       rmSync(dataFolder, { recursive: true, force: true });
     },
   };
+}
+
+/** Opens the server from its own machine. Where it has accounts nobody is signed in. */
+async function signedIn(http: ReturnType<typeof request.agent>): Promise<string> {
+  const answer = await http.post('/api/session/here');
+  const [cookie = ''] = (answer.headers['set-cookie'] as unknown as string[] | undefined) ?? [];
+  return cookie.split(';', 1)[0] ?? '';
 }
 
 /** What a server says that does not start. */

@@ -220,7 +220,7 @@ describe('a rush of large files', () => {
     const uploads = Array.from({ length: 40 }, () =>
       fetch(`${server.url}/api/files/read?name=a.musicxml`, {
         method: 'POST',
-        headers: { 'Content-Type': 'application/octet-stream' },
+        headers: { 'Content-Type': 'application/octet-stream', cookie: server.cookie },
         body: large,
       }).then(
         async (answer) => {
@@ -235,6 +235,7 @@ describe('a rush of large files', () => {
       try {
         const answer = await fetch(`${server.url}/api/pieces/${pieceId}/files/wav?rate=96000&bits=24`, {
           signal: gone.signal,
+          headers: { cookie: server.cookie },
         });
         if (answer.status !== 200) return answer.status;
         let bytes = 0;

@@ -7,7 +7,6 @@ import {
   toNumber,
   type BarGeometry,
   type CompiledPiece,
-  type Hop,
   type Piece,
   type Seam,
 } from '@anchorbeat/core';
@@ -16,6 +15,7 @@ import { memo, type ReactNode } from 'react';
 import { hasRoomForNotes } from './BarRhythm.tsx';
 import { FindingMarks } from './FindingMarks.tsx';
 import { HoldBowls } from './HoldBowls.tsx';
+import { Landing, Numeral } from './Landing.tsx';
 import { LongRests } from './LongRests.tsx';
 import { RampWedges } from './RampWedges.tsx';
 import { RhythmNotes } from './RhythmNotes.tsx';
@@ -200,41 +200,6 @@ function WrittenNotes({ piece, bars }: Pick<SystemViewProps, 'piece' | 'bars'>):
 /** Inside a long rest a barline is a short tick. */
 function RestBarline({ x }: { readonly x: number }) {
   return <path d={`M${x} -5V5`} stroke="var(--quiet)" strokeWidth={1.2} />;
-}
-
-function Numeral({ hop, x, y }: { readonly hop: Hop; readonly x: number; readonly y: number }) {
-  const isStrong = hop.stress !== 'beat';
-  return (
-    <text
-      x={x}
-      y={y}
-      textAnchor="middle"
-      fontSize={14}
-      fontWeight={isStrong ? 800 : 500}
-      fill={isStrong ? 'var(--ink)' : 'var(--quiet)'}
-      fontFamily="var(--font-display)"
-    >
-      {hop.numeral}
-    </text>
-  );
-}
-
-interface LandingProps {
-  readonly x: number;
-  readonly stress: Hop['stress'];
-  readonly isSmall: boolean;
-}
-
-/** A square landing is a downbeat, a filled ring a group, a ring a beat. */
-function Landing({ x, stress, isSmall }: LandingProps) {
-  if (stress === 'downbeat') {
-    const half = isSmall ? 3.4 : 4.5;
-    return <rect x={x - half} y={-half} width={2 * half} height={2 * half} fill="var(--ink)" />;
-  }
-  const radius = (stress === 'group' ? 4.2 : 3.2) * (isSmall ? 0.8 : 1);
-  return (
-    <circle cx={x} r={radius} fill="var(--ground)" stroke="var(--ink)" strokeWidth={isSmall ? 1.3 : 1.6} />
-  );
 }
 
 interface CarriesProps extends Pick<SystemViewProps, 'bars' | 'seamOf'> {

@@ -1,12 +1,15 @@
 import { passWords, pulseOf, writtenBar, writtenIndex, type Bar } from '@anchorbeat/core';
-import { useRef, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useInputs } from '../input/Inputs.tsx';
 import { TempoText } from '../line/NoteText.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useListEnsemblesQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
+import { StandsGlance } from '../together/StandsGlance.tsx';
+import { useRehearsal } from '../together/useRehearsal.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ConductingHand } from './ConductingHand.tsx';
 import { CountLine } from './CountLine.tsx';
@@ -27,6 +30,10 @@ import { usePodiumActs } from './usePodiumActs.ts';
 import { useTypedPlace } from './useTypedPlace.ts';
 import { useWakeLock } from './useWakeLock.ts';
 
+const TogetherDialog = lazy(() =>
+  import('../together/TogetherDialog.tsx').then((module) => ({ default: module.TogetherDialog })),
+);
+
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */
 export function Podium() {
   usePlaceTheme('hall');
@@ -41,8 +48,10 @@ export function Podium() {
   const performed = isRunning ? heard : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
   const barIndex = writtenIndex(proof, performed);
   const bar = writtenBar(proof, performed);
+  const ensembleId = useAppSelector((state) => state.piece.open?.ensembleId);
+  const ensemble = useListEnsemblesQuery().data?.find(({ id }) => id === ensembleId);
   const place = useTypedPlace();
-  const [opened, setOpened] = useState<'patterns' | 'levels' | null>(null);
+  const [opened, setOpened] = useState<'patterns' | 'levels' | 'together' | null>(null);
   const [hand, setHand] = useHandStyle();
   const [schoolId, nextSchool] = useCountSchool();
   const { toggleScreenPedals } = useInputs();
@@ -50,6 +59,7 @@ export function Podium() {
     onPlace: place.begin,
     onPatterns: () => setOpened('patterns'),
     onLevels: () => setOpened('levels'),
+    onTogether: () => setOpened('together'),
     onPedal: toggleScreenPedals,
     onSchool: nextSchool,
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
@@ -57,6 +67,7 @@ export function Podium() {
   useActs('typing', [], place.onKey);
   useActs('screen', Object.values(acts));
   useWakeLock(isRunning);
+  useRehearsal(proof);
   return (
     <main className="podium relative h-full overflow-hidden">
       <div className="podium-areas">
@@ -70,6 +81,7 @@ export function Podium() {
               .join(' · ')}
           </span>
           <span className="podium-title ml-auto min-w-0 truncate text-quiet">{piece.title}</span>
+          <StandsGlance act={acts.together} />
           <span className="ml-auto">
             <RunClock performed={performed} />
           </span>
@@ -93,6 +105,11 @@ export function Podium() {
         <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       </div>
       {opened === 'levels' && <LevelsDialog onClose={() => setOpened(null)} />}
+      {opened === 'together' && ensemble && (
+        <Suspense fallback={null}>
+          <TogetherDialog ensemble={ensemble} onClose={() => setOpened(null)} />
+        </Suspense>
+      )}
       {opened === 'patterns' && (
         <PatternSheet
           style={hand.style}

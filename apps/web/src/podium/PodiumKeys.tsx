@@ -45,6 +45,7 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
           {all}
           {key('onward', 'from there')}
           {key('place', 'bar')}
+          {key('together', 'together')}
           {tempo}
           {key('loop', 'loop')}
         </>

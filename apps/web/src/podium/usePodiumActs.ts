@@ -37,6 +37,7 @@ interface PodiumActsOptions {
   readonly onPatterns: () => void;
   readonly onPedal: () => void;
   readonly onLevels: () => void;
+  readonly onTogether: () => void;
 }
 
 /** What can be done at the podium. The acts look at the store when they act, not when they were drawn. */
@@ -45,7 +46,8 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
   const store = useStore<RootState>();
   const playback = usePlayback();
   const nextTap = useTaps();
-  useEffect(() => () => playback.stop(), [playback]);
+  // What is everybody's goes on while the director looks something up.
+  useEffect(() => () => playback.leave(), [playback]);
   const { piece, compiled } = proof;
   const transport = () => store.getState().transport;
   const entryBar = () => Math.min(store.getState().map.focusBar, piece.bars.length - 1);
@@ -87,6 +89,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     spoken: () => playback.want({ spoken: nextOf(SPOKEN_CHOICES, transport().settings.spoken) }),
     overlay: () => playback.want({ overlay: nextOf(OVERLAYS, transport().settings.overlay) }),
     levels: options.onLevels,
+    together: options.onTogether,
     fade: () => playback.want({ fade: nextFade(transport().settings.fade) }),
     mute: () => playback.toggleMute(),
     louder: () => playback.setLevel(playback.level + LEVEL_STEP),

@@ -14,6 +14,7 @@ import { useWidth } from '../line/useWidth.ts';
 import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { durationText } from '../ui/durationText.ts';
+import { PeopleDialog } from '../account/PeopleDialog.tsx';
 import { EnsembleDialog } from './EnsembleDialog.tsx';
 import { NewPiece } from './NewPiece.tsx';
 
@@ -24,6 +25,7 @@ export function Shelf() {
   const pieces = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
   const [isMaking, setMaking] = useState(false);
   const [isNaming, setNaming] = useState(false);
+  const [isPeople, setPeople] = useState(false);
   const [file, setFile] = useState<File | null>(null);
   const drop = useDropzone({
     onDrop: ([dropped]) => dropped && setFile(dropped),
@@ -35,6 +37,7 @@ export function Shelf() {
   const acts = useShelfActs(pieces.data ?? [], {
     make: () => setMaking(true),
     name: () => setNaming(true),
+    people: () => setPeople(true),
     open: drop.open,
   });
   const error = ensembles.error ?? pieces.error;
@@ -48,6 +51,7 @@ export function Shelf() {
         <span className="sm:ml-auto">
           <ActHint act={acts.name} />
         </span>
+        <ActHint act={acts.people} />
         <ActHint act={acts.backups} />
         <ActButton act={acts.open} />
         <input {...drop.getInputProps({ 'aria-label': 'A file to open' })} />
@@ -79,6 +83,7 @@ export function Shelf() {
           Let go to see what is in it
         </p>
       )}
+      {ensemble && isPeople && <PeopleDialog ensemble={ensemble} onClose={() => setPeople(false)} />}
       {ensemble && isNaming && <EnsembleDialog ensemble={ensemble} onClose={() => setNaming(false)} />}
     </main>
   );
@@ -87,6 +92,7 @@ export function Shelf() {
 interface ShelfDoes {
   readonly make: () => void;
   readonly name: () => void;
+  readonly people: () => void;
   readonly open: () => void;
 }
 
@@ -107,6 +113,14 @@ function useShelfActs(
     },
     make: { ...shelf, id: 'shelf.make', key: 'n', name: 'New piece', does: does.make },
     open: { ...shelf, id: 'shelf.open', key: 'o', name: 'Open a file', does: does.open },
+    people: {
+      ...shelf,
+      id: 'shelf.people',
+      key: 'p',
+      name: 'who leads, and where you are signed in',
+      label: 'people',
+      does: does.people,
+    },
     name: {
       ...shelf,
       id: 'shelf.ensemble',

@@ -24,6 +24,7 @@ class SimulatedDevice extends SimulatedStage implements DeviceOutput {
   setLevel = (level: number) => void (this.level = level);
   setGroupLevel = () => undefined;
   setWords = () => Promise.resolve(void (this.hasVoice = true));
+  dueSeconds = (pageMs: number) => pageMs / 1000;
 }
 
 const START_DELAY_SECONDS = 0.12;

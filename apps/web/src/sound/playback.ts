@@ -1,16 +1,22 @@
 import { Player, SOUND_GROUPS } from '@anchorbeat/audio';
 import {
+  barName,
   barsPlace,
+  beatsIn,
+  commandOf,
   heardBars,
   printedBpmMaybe,
   readyRun,
   runAfter,
   runMomentMaybe,
+  runOf,
   soundsOf,
   type Proof,
+  type RoomRun,
   type RunCommand,
   type RunMoment,
   type RunPlan,
+  type RunSaying,
   type RunSettings,
   type RunSounds,
   type RunState,
@@ -29,6 +35,8 @@ import {
   type RunInfo,
   type RunSubject,
 } from '../store/transportSlice.ts';
+import type { WantedRun } from '../room/directorRoom.ts';
+import { saveOpenPiece } from '../store/autosave.ts';
 import type { Words } from './fetchWords.ts';
 import { keptGroupLevels, type GroupLevels } from './groupLevels.ts';
 import type { DeviceOutput, PlaybackPorts } from './ports.ts';
@@ -40,17 +48,36 @@ export interface RunWish {
   readonly call?: string | null;
 }
 
+/** The rehearsal's room, where one is open: runs of the piece and drills are then everybody's. */
+export interface RunRoom {
+  readonly isOpen: boolean;
+  readonly run: RoomRun | null;
+  readonly serverNowMs: () => number;
+  readonly pageMsAt: (serverMs: number) => number;
+  readonly start: (wanted: WantedRun) => Promise<RoomRun>;
+  readonly sayTo: (runId: string, known: number, saying: RunSaying) => Promise<void>;
+  readonly subscribe: (tell: () => void) => () => void;
+}
+
+/** Something went wrong between this page and its room, in words for the director. */
+export type TellTrouble = (words: string) => void;
+
 interface Sounding {
   readonly info: RunInfo;
   readonly proof: Proof;
   readonly performed: number;
   state: RunState;
+  /** The run as the room has it; null where it is this page's alone. */
+  room: RoomRun | null;
 }
 
 const CALL_SECONDS = 1.5;
 
 /** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
 const CHANGE_LEAD_SECONDS = 0.06;
+
+/** Who takes a run in hand again sounds from a downbeat within so many seconds. */
+const FALL_IN_SECONDS = 30;
 
 /** The first run of a window waits no longer than this for its voice. */
 const VOICE_WAIT_MS = 400;
@@ -72,7 +99,11 @@ export class Playback {
     private readonly store: AppStore,
     private readonly ports: PlaybackPorts,
     private readonly words: () => Promise<Words | null> = () => Promise.resolve(null),
-  ) {}
+    private readonly room: RunRoom | null = null,
+    private readonly tellTrouble: TellTrouble = () => undefined,
+  ) {
+    room?.subscribe(() => this.roomChanged());
+  }
 
   /** Counts off the performed bar and runs on from there; what sounds now ends. */
   async countIn(proof: Proof, performed: number, { subject, settings, call }: RunWish): Promise<void> {
@@ -83,7 +114,7 @@ export class Playback {
     const start: RunCommand = { kind: 'start', performed, call: null };
     const state = runAfter(proof, readyRun(wanted), start);
     const info = this.infoOf(subject, wanted);
-    const sounding: Sounding = { info, proof, performed, state };
+    const sounding: Sounding = { info, proof, performed, state, room: null };
     this.sounding = sounding;
     this.lastBeat = '';
     this.store.dispatch(runStarted({ run: info, performed }));
@@ -91,6 +122,10 @@ export class Playback {
       const player = this.openPlayer();
       await this.voice;
       if (this.sounding !== sounding) return;
+      if (this.room?.isOpen && isEverybodys(subject)) {
+        await this.startInRoom(sounding, this.room);
+        return;
+      }
       if (call && this.output?.hasVoice) {
         const called: RunCommand = { ...start, call: { word: call, lengthSeconds: CALL_SECONDS } };
         sounding.state = runAfter(proof, readyRun(wanted), called);
@@ -99,7 +134,8 @@ export class Playback {
         onEnd: () => this.end(planOf(sounding).lengthSeconds),
       });
     } catch (error) {
-      this.stop();
+      this.leave();
+      if (error instanceof RoomTrouble) throw error;
       throw new Error('This browser gives no sound: check its sound permission for this page', {
         cause: error,
       });
@@ -130,9 +166,114 @@ export class Playback {
     return mayBegin;
   }
 
-  /** Silences at once; the run that sounded has ended. Nothing happens where none did. */
+  /** Silences at once, in a room everywhere; the run that sounded has ended. Nothing happens where none did. */
   stop(): void {
-    this.end(this.player?.runSecondsMaybe() ?? 0);
+    const { sounding, room } = this;
+    if (sounding?.room && room?.run?.id === sounding.room.id)
+      this.sayInRoom(room, sounding.room, { kind: 'stop' });
+    this.leave();
+  }
+
+  /** Silences this page; a run that is everybody's goes on without it. */
+  leave(): void {
+    this.end(this.runSecondsMaybe() ?? 0);
+  }
+
+  /** Takes a run of the room in hand that goes on without this page: after a reload, or on coming back. */
+  join(proof: Proof): void {
+    const { room } = this;
+    const run = room?.isOpen ? room.run : null;
+    const { open } = this.store.getState().piece;
+    if (!room || !run || this.sounding || run.pieceId !== open?.id || run.revision !== open.revision) return;
+    const state = runOf(proof, run.session);
+    const [start] = run.session.commands;
+    if (!state.plan || start?.kind !== 'start') return;
+    if ((room.serverNowMs() - run.startServerMs) / 1000 > state.plan.lengthSeconds) return;
+    const info: RunInfo = {
+      ...this.infoOf({ kind: 'piece' }, state.settings),
+      id: run.id,
+      startedAtMs: this.ports.nowMs() - Math.max(0, room.serverNowMs() - run.startServerMs),
+    };
+    const sounding: Sounding = { info, proof, performed: start.performed, state, room: run };
+    this.sounding = sounding;
+    this.lastBeat = '';
+    this.store.dispatch(runStarted({ run: info, performed: start.performed }));
+    void this.soundRoomRun(sounding, run, room);
+    this.follow();
+  }
+
+  private async startInRoom(sounding: Sounding, room: RunRoom): Promise<void> {
+    const { info, proof, performed } = sounding;
+    try {
+      // Every device holds the revision that is run: what is not saved yet is saved first.
+      await saveOpenPiece(() => this.store.getState(), this.store.dispatch);
+      const { open } = this.store.getState().piece;
+      if (!open) return;
+      const run = await room.start({
+        runId: info.id,
+        pieceId: open.id,
+        revision: open.revision,
+        title: titleOf(info.subject, proof, performed),
+        settings: info.settings,
+        performed,
+      });
+      if (this.sounding !== sounding) {
+        this.sayInRoom(room, run, { kind: 'stop' });
+        return;
+      }
+      sounding.room = run;
+      sounding.state = runOf(proof, run.session);
+      await this.soundRoomRun(sounding, run, room);
+      if (this.sounding === sounding) this.follow();
+    } catch (error) {
+      throw new RoomTrouble((error as Error).message);
+    }
+  }
+
+  /** Sounds a run of the room by the room's clock; one that goes on already is joined on a downbeat. */
+  private async soundRoomRun(sounding: Sounding, run: RoomRun, room: RunRoom): Promise<void> {
+    const player = this.openPlayer();
+    const { output } = this;
+    if (!output) return;
+    await this.voice;
+    const now = (room.serverNowMs() - run.startServerMs) / 1000;
+    const plan = planOf(sounding);
+    const downbeats =
+      now < 0
+        ? []
+        : beatsIn(sounding.proof, plan, { fromSeconds: now + 0.1, toSeconds: now + FALL_IN_SECONDS });
+    const first = downbeats.find((beat) => beat.kind === 'music' && beat.beatIndex === 0);
+    await player.start(soundsOf(sounding.proof, plan), {
+      clock: {
+        dueSeconds: (runSeconds) => output.dueSeconds(room.pageMsAt(run.startServerMs + runSeconds * 1000)),
+        onAdrift: () => {
+          if (this.sounding === sounding) void this.soundRoomRun(sounding, run, room);
+        },
+      },
+      ...(first && { fromRunSeconds: first.runSeconds - 1e-6 }),
+      onEnd: () => this.end(planOf(sounding).lengthSeconds),
+    });
+  }
+
+  /** What was said to the run by whoever leads the room, this page among them. */
+  private roomChanged(): void {
+    const { sounding, room } = this;
+    if (!sounding?.room || !room?.run) return;
+    const { run } = room;
+    if (run.id !== sounding.room.id) {
+      this.leave();
+      return;
+    }
+    const added = run.session.commands.slice(sounding.room.session.commands.length);
+    sounding.room = run;
+    for (const command of added) this.obey(sounding, command);
+    if (added.some(({ kind }) => kind === 'stop')) this.leave();
+  }
+
+  private sayInRoom(room: RunRoom, run: RoomRun, saying: RunSaying): void {
+    room
+      .sayTo(run.id, run.session.commands.length, saying)
+      .catch((error: unknown) => this.tellTrouble((error as Error).message));
   }
 
   /** A run that came to its own end is over in the player already: how much was heard of it is told, not asked. */
@@ -158,16 +299,15 @@ export class Playback {
 
   /** Goes on: out of a hold after one beat, or out of an open repeat with this pass. */
   cue(): void {
-    this.say((afterSeconds, { plan }) =>
-      plan?.stretches.at(-1)?.kind === 'waiting' && (plan.stretches.at(-1)?.runSeconds ?? 0) <= afterSeconds
-        ? { kind: 'cue', atSeconds: afterSeconds }
-        : { kind: 'goOn', afterSeconds },
-    );
+    const last = this.sounding?.state.plan?.stretches.at(-1);
+    const waits =
+      last?.kind === 'waiting' && last.runSeconds <= (this.runSecondsMaybe() ?? 0) + CHANGE_LEAD_SECONDS;
+    this.say({ kind: waits ? 'cue' : 'goOn' });
   }
 
   /** Runs on to the end of the bar and stops there. */
   stopAtBarEnd(): void {
-    this.say((afterSeconds) => ({ kind: 'stopAtBarEnd', afterSeconds }));
+    this.say({ kind: 'stopAtBarEnd' });
   }
 
   /** Whether anything sounds or is about to. */
@@ -198,7 +338,10 @@ export class Playback {
 
   /** Seconds of the run that are heard now, or null while no bars run. */
   runSecondsMaybe(): number | null {
-    return this.sounding ? (this.player?.runSecondsMaybe() ?? null) : null;
+    const { sounding, room } = this;
+    if (!sounding) return null;
+    if (sounding.room && room) return (room.serverNowMs() - sounding.room.startServerMs) / 1000;
+    return this.player?.runSecondsMaybe() ?? null;
   }
 
   /** Sets the level, from 0 to 1, gliding there; a fresh window starts quiet. */
@@ -229,18 +372,22 @@ export class Playback {
   }
 
   private change(settings: Partial<RunSettings>, every: 'beat' | 'bar'): void {
-    this.say((afterSeconds) => ({ kind: 'change', settings, at: { every, afterSeconds } }));
-    if (this.sounding) this.store.dispatch(runChanged(this.sounding.state.settings));
+    this.say({ kind: 'change', settings, every });
+    if (this.sounding) this.store.dispatch(runChanged({ ...this.sounding.state.settings, ...settings }));
   }
 
-  /** One more command for the run that sounds, holding from a moment that can still be planned anew. */
-  private say(command: (afterSeconds: number, state: RunState) => RunCommand): void {
+  /** Says something to the run that sounds, holding from a moment that can still be planned anew; in a room, everywhere. */
+  private say(saying: RunSaying): void {
     const now = this.runSecondsMaybe();
-    const { sounding } = this;
+    const { sounding, room } = this;
     if (!sounding || now === null) return;
-    const before = sounding.state;
-    const { proof } = sounding;
-    sounding.state = runAfter(proof, before, command(now + CHANGE_LEAD_SECONDS, before));
+    if (sounding.room && room) this.sayInRoom(room, sounding.room, saying);
+    else this.obey(sounding, commandOf(saying, now + CHANGE_LEAD_SECONDS));
+  }
+
+  private obey(sounding: Sounding, command: RunCommand): void {
+    const { proof, state: before } = sounding;
+    sounding.state = runAfter(proof, before, command);
     if (sounding.state.plan === before.plan) return;
     this.player?.change(soundsOf(proof, planOf(sounding)), sounding.state.changedFromSeconds);
   }
@@ -282,6 +429,24 @@ export class Playback {
     });
   }
 }
+
+/** Runs of the piece and drills are everybody's; what is made up for practice stays on this page. */
+function isEverybodys({ kind }: RunSubject): boolean {
+  return kind === 'piece' || kind === 'drill';
+}
+
+/** What is run, for those who look at their stands. */
+function titleOf(subject: RunSubject, { compiled }: Proof, performed: number): string {
+  const name = barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0);
+  if (subject.kind !== 'drill') return `from ${name}`;
+  const { place } = subject;
+  return place.kind === 'seam'
+    ? `into ${barName(compiled.labels, place.barIndex)}`
+    : `${place.bars} bars from ${name}`;
+}
+
+/** A refusal of the room, in its own words. */
+class RoomTrouble extends Error {}
 
 const NOTHING_HEARD: RunEnd = { wholeBars: 0, place: null, bpm: null, lengthSeconds: 0 };
 

@@ -6,6 +6,7 @@ import {
   type WordIndex,
 } from '@anchorbeat/audio';
 
+import { AudioClock } from '../room/audioClock.ts';
 import { hearing } from './hearing.ts';
 
 /** The output of a device, with what its owner may turn. */
@@ -15,6 +16,8 @@ export interface DeviceOutput extends SoundOutput {
   readonly setWords: (file: ArrayBuffer, index: WordIndex) => Promise<void>;
   /** Whether words are said, and not clicked. */
   readonly hasVoice: boolean;
+  /** When a sound must begin, on the output's clock, to be heard at a moment of the page. */
+  readonly dueSeconds: (pageMs: number) => number;
 }
 
 /** Everything of the outside that sounding and showing a run takes. */
@@ -31,11 +34,25 @@ export interface PlaybackPorts {
   readonly newId: () => string;
 }
 
+/** The page's loudspeaker, which also knows when what it is given is heard. */
+class PageOutput extends WebAudioOutput implements DeviceOutput {
+  private clock: AudioClock | null = null;
+
+  constructor(private readonly live: AudioContext) {
+    super(live);
+  }
+
+  dueSeconds(pageMs: number): number {
+    this.clock ??= new AudioClock(this.live, () => 0);
+    return this.clock.dueSeconds(pageMs);
+  }
+}
+
 /** The ports of a page. */
 export function pagePorts(newId: () => string): PlaybackPorts {
   return {
     askMaybe: hearing.askMaybe,
-    openOutput: () => new WebAudioOutput(new AudioContext({ latencyHint: 'interactive' })),
+    openOutput: () => new PageOutput(new AudioContext({ latencyHint: 'interactive' })),
     timer: {
       every: (periodSeconds, wake) => {
         const id = setInterval(wake, periodSeconds * 1000);

@@ -1,0 +1,147 @@
+import { randomUUID } from 'node:crypto';
+import type { IncomingMessage } from 'node:http';
+import { Injectable } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import type {
+  AddMemberRequest,
+  CreateAccountRequest,
+  MemberResponse,
+  SignInRequest,
+} from '@anchorbeat/contract';
+import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
+import { SerialWriter } from '../database/connection.ts';
+import { EnsembleEntity } from '../database/entities.ts';
+import { AccountEntity, MemberEntity, SignInEntity } from '../database/peopleEntities.ts';
+import { forbidden, invalid, notFound, signInFirst, tooMany } from '../problems/problemException.ts';
+import { LOCAL_ACCOUNT } from './access.service.ts';
+import { hashedPassword, isPassword } from './passwords.ts';
+import { SignInsService, type NewSignIn } from './signIns.service.ts';
+import { Tries } from './tries.ts';
+
+const TRIES_A_MINUTE = 5;
+const TRIES_OF_ADDRESS_A_MINUTE = 20;
+
+/** Accounts, and who leads which ensemble. */
+@Injectable()
+export class AccountsService {
+  private readonly triesOfName = new Tries(TRIES_A_MINUTE, 60_000);
+  private readonly triesOfAddress = new Tries(TRIES_OF_ADDRESS_A_MINUTE, 60_000);
+
+  constructor(
+    @InjectRepository(AccountEntity) private readonly accounts: Repository<AccountEntity>,
+    @InjectRepository(MemberEntity) private readonly members: Repository<MemberEntity>,
+    private readonly writer: SerialWriter,
+    private readonly signIns: SignInsService,
+  ) {}
+
+  /** Whether anybody can sign in with a password. */
+  hasAccounts(): Promise<boolean> {
+    return this.accounts.existsBy({ passwordHash: Not(IsNull()) });
+  }
+
+  /** @throws ProblemException 401 for a wrong name or password, 429 where it is tried too often. */
+  async signIn({ name, password }: SignInRequest, request: IncomingMessage): Promise<NewSignIn> {
+    const key = nameKey(name);
+    const address = request.socket.remoteAddress ?? '';
+    const wait = Math.max(this.triesOfName.waitSeconds(key), this.triesOfAddress.waitSeconds(address));
+    if (wait > 0) throw tooMany(`Too many tries; try again in ${wait} seconds`, wait);
+    // Counted before it is looked at, so that many at once are many.
+    this.triesOfName.add(key);
+    this.triesOfAddress.add(address);
+    const account = await this.accounts.findOneBy({ name: key });
+    if (!(await isPassword(password, account?.passwordHash ?? null)) || !account)
+      throw signInFirst('This name and password do not belong together');
+    this.triesOfName.forget(key);
+    return this.signIns.create(account.id, request);
+  }
+
+  /** Signs in whoever sits at the machine, while nobody has an account. */
+  async openHere(request: IncomingMessage): Promise<NewSignIn> {
+    if (await this.hasAccounts())
+      throw forbidden('This server has accounts now: sign in with your name and password');
+    await this.writer.run(async (manager) => {
+      const row = { id: LOCAL_ACCOUNT, name: LOCAL_ACCOUNT, displayName: 'At this machine' };
+      if (!(await manager.existsBy(AccountEntity, { id: LOCAL_ACCOUNT })))
+        await manager.insert(AccountEntity, {
+          ...row,
+          passwordHash: null,
+          createdAt: new Date().toISOString(),
+        });
+      await leadAll(manager, LOCAL_ACCOUNT);
+    });
+    return this.signIns.create(LOCAL_ACCOUNT, request);
+  }
+
+  /** Makes the first account: it directs every ensemble there is, and the machine alone opens nothing any more. */
+  async setUp(wanted: CreateAccountRequest, request: IncomingMessage): Promise<NewSignIn> {
+    const passwordHash = await hashedPassword(wanted.password);
+    const id = randomUUID();
+    await this.writer.run(async (manager) => {
+      if (await manager.existsBy(AccountEntity, { passwordHash: Not(IsNull()) }))
+        throw forbidden('The first account is made already: sign in with it');
+      await manager.insert(AccountEntity, accountRow(id, wanted, passwordHash));
+      await manager.delete(SignInEntity, { accountId: LOCAL_ACCOUNT });
+      await manager.delete(MemberEntity, { accountId: LOCAL_ACCOUNT });
+      await leadAll(manager, id);
+    });
+    return this.signIns.create(id, request);
+  }
+
+  async listMembers(ensembleId: string): Promise<MemberResponse[]> {
+    const members = await this.members.findBy({ ensembleId });
+    const accounts = await this.accounts.find();
+    return members.flatMap(({ accountId, role }) => {
+      const account = accounts.find(({ id }) => id === accountId);
+      return account ? [{ accountId, name: account.name, displayName: account.displayName, role }] : [];
+    });
+  }
+
+  /** Adds somebody who leads; a name that has an account keeps its own password. */
+  async addMember(ensembleId: string, wanted: AddMemberRequest): Promise<MemberResponse[]> {
+    const passwordHash = await hashedPassword(wanted.password);
+    await this.writer.run(async (manager) => {
+      const known = await manager.findOneBy(AccountEntity, { name: nameKey(wanted.name) });
+      if (known?.passwordHash === null)
+        throw invalid([
+          { field: 'name', message: 'This name is taken by the program itself: choose another' },
+        ]);
+      const accountId = known?.id ?? randomUUID();
+      if (!known) await manager.insert(AccountEntity, accountRow(accountId, wanted, passwordHash));
+      await manager.save(MemberEntity, { ensembleId, accountId, role: wanted.role });
+      await stayLed(manager, ensembleId);
+    });
+    return this.listMembers(ensembleId);
+  }
+
+  async removeMember(ensembleId: string, accountId: string): Promise<void> {
+    await this.writer.run(async (manager) => {
+      if (!(await manager.existsBy(MemberEntity, { ensembleId, accountId }))) throw notFound('member');
+      await manager.delete(MemberEntity, { ensembleId, accountId });
+      await stayLed(manager, ensembleId);
+    });
+  }
+}
+
+/** What is typed to sign in, whatever the case of its letters. */
+function nameKey(name: string): string {
+  return name.normalize('NFKC').trim().toLowerCase();
+}
+
+function accountRow(id: string, { name, displayName }: CreateAccountRequest, passwordHash: string) {
+  return { id, name: nameKey(name), displayName, passwordHash, createdAt: new Date().toISOString() };
+}
+
+/** Makes an account director of every ensemble that has none. */
+async function leadAll(manager: EntityManager, accountId: string): Promise<void> {
+  const led = new Set((await manager.find(MemberEntity)).map(({ ensembleId }) => ensembleId));
+  for (const { id: ensembleId } of await manager.find(EnsembleEntity))
+    if (!led.has(ensembleId)) await manager.insert(MemberEntity, { ensembleId, accountId, role: 'director' });
+}
+
+/** An ensemble never loses its last director. */
+async function stayLed(manager: EntityManager, ensembleId: string): Promise<void> {
+  if (!(await manager.existsBy(MemberEntity, { ensembleId, role: 'director' })))
+    throw invalid([
+      { field: 'role', message: 'An ensemble keeps at least one director: name another first' },
+    ]);
+}

@@ -1,0 +1,232 @@
+import type { IncomingMessage } from 'node:http';
+import { UseFilters, UsePipes } from '@nestjs/common';
+import {
+  ConnectedSocket,
+  MessageBody,
+  SubscribeMessage,
+  WebSocketGateway,
+  WebSocketServer,
+  type OnGatewayConnection,
+  type OnGatewayDisconnect,
+  type OnGatewayInit,
+} from '@nestjs/websockets';
+import { mayDo, PLAIN_RUN, type RoleAction, type RoomAct, type RunSaying } from '@anchorbeat/core';
+import {
+  HearingMessage,
+  OpenPieceMessage,
+  RoomSettingsMessage,
+  SayMessage,
+  settingsIn,
+  StandReportMessage,
+  StartRunMessage,
+  TellMessage,
+  type Answer,
+  type ClockStamps,
+} from '@anchorbeat/contract';
+import type { Server, Socket } from 'socket.io';
+import { AccessService, type Identity } from '../accounts/access.service.ts';
+import { forbidden, tooMany } from '../problems/problemException.ts';
+import { validationPipe } from '../problems/validation.ts';
+import { AnswerFilter } from './answerFilter.ts';
+import { Presence } from './presence.ts';
+import { RoomsService } from './rooms.service.ts';
+import { serverNowMs } from './serverClock.ts';
+
+interface SocketData {
+  identity: Identity;
+  roomId: string;
+  ensembleId: string;
+  /** Messages of this second. */
+  second: number;
+  messages: number;
+}
+
+type RoomSocket = Socket & { data: SocketData };
+
+const PRESENCE_EVERY_MS = 500;
+const MESSAGES_A_SECOND = 60;
+const roomName = (roomId: string) => `room ${roomId}`;
+const leadName = (roomId: string) => `lead ${roomId}`;
+const standName = (standId: string) => `stand ${standId}`;
+const DONE: Answer = { ok: true, value: null };
+
+/** The rehearsal room: what is said on its sockets, by whom it may be said, and who is told. */
+@WebSocketGateway()
+@UsePipes(validationPipe())
+@UseFilters(AnswerFilter)
+export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatewayDisconnect {
+  @WebSocketServer() private readonly server!: Server;
+  private readonly presenceDue = new Set<string>();
+  private presenceTimer: NodeJS.Timeout | null = null;
+
+  constructor(
+    private readonly rooms: RoomsService,
+    private readonly access: AccessService,
+    private readonly presence: Presence,
+  ) {}
+
+  afterInit(server: Server): void {
+    server.use((socket, next) => {
+      this.admit(socket as RoomSocket).then(
+        () => next(),
+        (error: unknown) => next(error instanceof Error ? error : new Error('refused')),
+      );
+    });
+    this.rooms.onChange((roomId, change) => {
+      if (change === 'ended') {
+        server.to(roomName(roomId)).emit('over', 'The director has ended this rehearsal');
+        server.in(roomName(roomId)).disconnectSockets(true);
+      } else {
+        server.to(standName(change.goneStandId)).emit('over', 'The director has taken this stand out');
+        server.in(standName(change.goneStandId)).disconnectSockets(true);
+        this.tellPresence(roomId);
+      }
+    });
+  }
+
+  /** Lets a socket in: a stand by its token, who leads by the cookie and the room they name. */
+  private async admit(socket: RoomSocket): Promise<void> {
+    const auth = socket.handshake.auth as { token?: unknown; roomId?: unknown };
+    const token = typeof auth.token === 'string' ? auth.token : null;
+    const identity = await this.access.identityOf(socket.request as IncomingMessage, token);
+    const data = { second: 0, messages: 0, identity };
+    if (identity.kind === 'stand') {
+      const { roomId } = identity.stand;
+      Object.assign(socket.data, { ...data, roomId, ensembleId: identity.room.ensembleId });
+      return;
+    }
+    const roomId = typeof auth.roomId === 'string' ? auth.roomId : '';
+    const ensembleId = await this.access.ensembleOfRoomMaybe(roomId);
+    if (ensembleId === null || !this.access.may(identity, 'keepRoom', ensembleId))
+      throw new Error(
+        'This rehearsal is over, or this stand is no longer part of it: join again with the code',
+      );
+    await this.rooms.stateOf(roomId);
+    Object.assign(socket.data, { ...data, roomId, ensembleId });
+  }
+
+  async handleConnection(socket: RoomSocket): Promise<void> {
+    const { roomId, identity } = socket.data;
+    await socket.join(roomName(roomId));
+    if (identity.kind === 'stand') {
+      const { id, section, name } = identity.stand;
+      await socket.join(standName(id));
+      this.presence.connected(roomId, id, section, name);
+    } else await socket.join(leadName(roomId));
+    this.tellPresence(roomId);
+    socket.emit('room', await this.rooms.stateOf(roomId));
+  }
+
+  handleDisconnect(socket: RoomSocket): void {
+    const { identity, roomId } = socket.data;
+    // One stand may have two sockets for a moment: the old one of a lost network, and the new one.
+    if (identity.kind !== 'stand') return;
+    const others = this.server.sockets.adapter.rooms.get(standName(identity.stand.id));
+    if (others && others.size > 0) return;
+    this.presence.disconnected(roomId, identity.stand.id);
+    this.tellPresence(roomId);
+  }
+
+  /** One exchange of clocks. The stamp of arrival is taken before anything else is done. */
+  @SubscribeMessage('clock')
+  clock(@ConnectedSocket() socket: RoomSocket): Answer<ClockStamps> {
+    const receivedMs = serverNowMs();
+    this.countMessage(socket);
+    return { ok: true, value: { receivedMs, answeredMs: serverNowMs() } };
+  }
+
+  @SubscribeMessage('report')
+  report(@ConnectedSocket() socket: RoomSocket, @MessageBody() report: StandReportMessage): Answer {
+    this.countMessage(socket);
+    const { identity, roomId } = socket.data;
+    if (identity.kind !== 'stand') throw forbidden('Only a stand reports on itself');
+    this.presence.report(roomId, identity.stand.id, report);
+    this.tellPresence(roomId);
+    return DONE;
+  }
+
+  @SubscribeMessage('open')
+  open(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: OpenPieceMessage): Promise<Answer> {
+    return this.act(socket, 'keepRoom', { kind: 'open', ...message });
+  }
+
+  @SubscribeMessage('start')
+  start(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: StartRunMessage): Promise<Answer> {
+    const settings = { ...PLAIN_RUN, ...settingsIn(message.settings) };
+    return this.act(socket, 'lead', { kind: 'start', ...message, settings });
+  }
+
+  @SubscribeMessage('say')
+  say(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: SayMessage): Promise<Answer> {
+    const { runId, known } = message;
+    return this.act(socket, 'lead', { kind: 'say', runId, known, saying: sayingIn(message) });
+  }
+
+  @SubscribeMessage('hear')
+  hear(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: HearingMessage): Promise<Answer> {
+    return this.act(socket, 'keepRoom', { kind: 'hear', ...message });
+  }
+
+  @SubscribeMessage('tell')
+  tell(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: TellMessage): Promise<Answer> {
+    return this.act(socket, 'keepRoom', { kind: 'tell', ...message });
+  }
+
+  @SubscribeMessage('settings')
+  async settings(
+    @ConnectedSocket() socket: RoomSocket,
+    @MessageBody() { isMuted, alone, next, sharesPiece, coDirectorsLead }: RoomSettingsMessage,
+  ): Promise<Answer> {
+    if (isMuted !== undefined) await this.act(socket, 'keepRoom', { kind: 'mute', isMuted });
+    if (alone !== undefined) await this.act(socket, 'keepRoom', { kind: 'alone', sections: alone });
+    if (next !== undefined) await this.act(socket, 'keepRoom', { kind: 'next', title: next });
+    if (sharesPiece !== undefined) await this.act(socket, 'keepRoom', { kind: 'share', sharesPiece });
+    if (coDirectorsLead !== undefined)
+      await this.act(socket, 'keepMembers', { kind: 'letLead', coDirectorsLead });
+    return DONE;
+  }
+
+  private async act(socket: RoomSocket, action: RoleAction, act: RoomAct): Promise<Answer> {
+    this.countMessage(socket);
+    const { roomId } = socket.data;
+    await this.require(socket, action);
+    await this.rooms.act(roomId, act, (state) => this.server.to(roomName(roomId)).emit('room', state));
+    return DONE;
+  }
+
+  /** Looked up anew for each act: a right that was taken away is gone at once. */
+  private async require(socket: RoomSocket, action: RoleAction): Promise<void> {
+    const { identity, ensembleId, roomId } = socket.data;
+    const now =
+      identity.kind === 'account'
+        ? await this.access.identityOf(socket.request as IncomingMessage, null)
+        : identity;
+    const { coDirectorsLead } = await this.rooms.stateOf(roomId);
+    if (!mayDo(this.access.roleIn(now, ensembleId), action, { coDirectorsLead }))
+      throw forbidden('Your part in this rehearsal does not include this');
+  }
+
+  private countMessage({ data }: RoomSocket): void {
+    const second = Math.floor(serverNowMs() / 1000);
+    if (data.second !== second) Object.assign(data, { second, messages: 0 });
+    if (++data.messages > MESSAGES_A_SECOND) throw tooMany('Too many messages at once; wait a second', 1);
+  }
+
+  /** Tells those who lead who is there, a few times a second at most. */
+  private tellPresence(roomId: string): void {
+    this.presenceDue.add(roomId);
+    this.presenceTimer ??= setTimeout(() => {
+      this.presenceTimer = null;
+      for (const due of this.presenceDue)
+        this.server.to(leadName(due)).emit('presence', this.presence.list(due));
+      this.presenceDue.clear();
+    }, PRESENCE_EVERY_MS);
+    this.presenceTimer.unref();
+  }
+}
+
+function sayingIn({ kind, settings, every }: SayMessage): RunSaying {
+  return kind === 'change'
+    ? { kind, settings: settings ? settingsIn(settings) : {}, every: every ?? 'beat' }
+    : { kind };
+}

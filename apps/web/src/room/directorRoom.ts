@@ -1,0 +1,112 @@
+import type { RoomRun, RunSaying, RunSettings } from '@anchorbeat/core';
+import type { RoomResponse } from '@anchorbeat/contract';
+import type { RoomLink, RoomView } from './roomLink.ts';
+
+/** A run as it is asked for in a room. */
+export interface WantedRun {
+  readonly runId: string;
+  readonly pieceId: string;
+  readonly revision: number;
+  readonly title: string;
+  readonly settings: RunSettings;
+  readonly performed: number;
+}
+
+/** What the director's page knows of the rehearsal it has opened; all null while it has opened none. */
+export interface DirectorView {
+  readonly response: RoomResponse | null;
+  readonly view: RoomView | null;
+}
+
+/** The director's hand on a room: what is said there, and what comes back. The line itself is loaded when a room is opened. */
+export class DirectorRoom {
+  private link: RoomLink | null = null;
+  private endFollowing: () => void = () => undefined;
+  private snapshot: DirectorView = { response: null, view: null };
+  private readonly listeners = new Set<() => void>();
+
+  readonly subscribe = (tell: () => void): (() => void) => {
+    this.listeners.add(tell);
+    return () => void this.listeners.delete(tell);
+  };
+
+  readonly get = (): DirectorView => this.snapshot;
+
+  /** Enters a room that is open on the server; entering it again changes nothing but its code. */
+  async enter(response: RoomResponse): Promise<void> {
+    const isSame = this.snapshot.response?.id === response.id;
+    this.show({ response });
+    if (isSame) return;
+    this.endFollowing();
+    this.link?.close();
+    const { RoomLink: Link } = await import('./roomLink.ts');
+    if (this.snapshot.response?.id !== response.id) return;
+    const link = new Link({ roomId: response.id });
+    this.link = link;
+    this.endFollowing = link.subscribe(() => {
+      const view = link.get();
+      if (view.over !== null) this.leave();
+      else this.show({ view });
+    });
+  }
+
+  leave(): void {
+    this.endFollowing();
+    this.link?.close();
+    this.link = null;
+    this.show({ response: null, view: null });
+  }
+
+  /** Whether runs are given to a room: it is open, and its line stands. */
+  get isOpen(): boolean {
+    return this.snapshot.view?.connection === 'open' && Number.isFinite(this.snapshot.view.clock.offsetMs);
+  }
+
+  get run(): RoomRun | null {
+    return this.snapshot.view?.room?.run ?? null;
+  }
+
+  serverNowMs(): number {
+    return this.link?.serverMsAt(performance.now()) ?? 0;
+  }
+
+  pageMsAt(serverMs: number): number {
+    return this.link?.pageMsAt(serverMs) ?? 0;
+  }
+
+  /** @throws Error with the server's words where it is refused, or nobody answers. */
+  async say(event: string, message: object): Promise<void> {
+    if (!this.link) throw new Error('No rehearsal is open');
+    const answer = await this.link.say(event, message);
+    if (!answer.ok) throw new Error(answer.detail);
+  }
+
+  /** Starts a run everywhere; gives it as the room has it, with the moment it begins. */
+  async start(wanted: WantedRun): Promise<RoomRun> {
+    await this.say('start', { ...wanted, call: null });
+    return this.runWith(wanted.runId);
+  }
+
+  /** Says something to a run of which so many commands are known. */
+  sayTo(runId: string, known: number, saying: RunSaying): Promise<void> {
+    return this.say('say', { runId, known, ...saying });
+  }
+
+  /** The room's state may come a moment after the answer. */
+  private runWith(runId: string): Promise<RoomRun> {
+    return new Promise((resolve) => {
+      const look = () => {
+        if (this.run?.id !== runId) return;
+        this.listeners.delete(look);
+        resolve(this.run);
+      };
+      this.listeners.add(look);
+      look();
+    });
+  }
+
+  private show(changes: Partial<DirectorView>): void {
+    this.snapshot = { ...this.snapshot, ...changes };
+    for (const tell of [...this.listeners]) tell();
+  }
+}

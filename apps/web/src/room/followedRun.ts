@@ -1,0 +1,158 @@
+import { Player, type SoundOutput, type WakeTimer } from '@anchorbeat/audio';
+import {
+  beatsIn,
+  heardSession,
+  runMomentMaybe,
+  runOf,
+  soundsOf,
+  type Hearing,
+  type Proof,
+  type RoomRun,
+  type RunMoment,
+  type RunPlan,
+} from '@anchorbeat/core';
+
+/** What following a run takes of the device. */
+export interface FollowPorts {
+  readonly output: SoundOutput;
+  readonly timer: WakeTimer;
+  /** The server's time now, in milliseconds. */
+  readonly serverNowMs: () => number;
+  /** When a sound must begin on the output's clock to be heard at a moment of the server's. */
+  readonly dueSeconds: (serverMs: number) => number;
+  /** Whether the clock is known well enough to sound. */
+  readonly maySound: () => boolean;
+}
+
+/** Changes that hold for this device only take effect this far ahead. */
+const OWN_LEAD_SECONDS = 0.08;
+/** Who falls in later does so on a downbeat that is at least so far off. */
+const FALL_IN_SECONDS = 0.15;
+const LOOK_AHEAD_SECONDS = 30;
+
+/**
+ * One run of a room as one device plays it: the same list of commands makes the same plan as everywhere, and the device
+ * sounds of it what its section hears, when the server's clock says so. It goes on by itself while the network is away.
+ */
+export class FollowedRun {
+  private readonly player: Player;
+  private plan: RunPlan;
+  private isSounding = false;
+  private isClosed = false;
+
+  constructor(
+    readonly proof: Proof,
+    private run: RoomRun,
+    private hearing: Hearing,
+    private readonly ports: FollowPorts,
+  ) {
+    this.player = new Player(ports.output, ports.timer);
+    this.plan = this.planned();
+    this.consider();
+  }
+
+  get id(): string {
+    return this.run.id;
+  }
+
+  get currentPlan(): RunPlan {
+    return this.plan;
+  }
+
+  /** Seconds of the run that are heard now; below zero before its first click. */
+  runSeconds(): number {
+    return (this.ports.serverNowMs() - this.run.startServerMs) / 1000;
+  }
+
+  momentMaybe(): RunMoment | null {
+    return runMomentMaybe(this.proof, this.plan, this.runSeconds());
+  }
+
+  get isOver(): boolean {
+    return this.runSeconds() > this.plan.lengthSeconds;
+  }
+
+  /** Whether it sounds, or would if there were anything to sound. */
+  get sounds(): boolean {
+    return this.isSounding;
+  }
+
+  /** The run as the room has it now: further commands take effect at their moments. */
+  follow(run: RoomRun): void {
+    const known = this.run.session.commands.length;
+    this.run = run;
+    const added = run.session.commands.slice(known);
+    if (added.length === 0) return;
+    const before = this.plan;
+    const from = changedFrom(added, this.runSeconds());
+    this.plan = this.planned();
+    if (this.plan !== before && this.isSounding) this.player.change(soundsOf(this.proof, this.plan), from);
+  }
+
+  /** What this device hears from the next moment on. */
+  hear(hearing: Hearing): void {
+    if (hearing === this.hearing) return;
+    this.hearing = hearing;
+    this.plan = this.planned();
+    if (this.isSounding)
+      this.player.change(soundsOf(this.proof, this.plan), this.runSeconds() + OWN_LEAD_SECONDS);
+  }
+
+  /** Looks whether it may sound now: begins with the run, or falls in on a downbeat. Called again and again. */
+  consider(): void {
+    if (this.isSounding || this.isClosed || this.isOver || !this.ports.maySound()) return;
+    const now = this.runSeconds();
+    const from = now < -FALL_IN_SECONDS ? -Infinity : this.nextDownbeat(now + FALL_IN_SECONDS);
+    if (from === null) return;
+    this.isSounding = true;
+    void this.player.start(soundsOf(this.proof, this.plan), {
+      clock: {
+        dueSeconds: (runSeconds) => this.ports.dueSeconds(this.run.startServerMs + runSeconds * 1000),
+        onAdrift: () => (this.isSounding = false),
+      },
+      fromRunSeconds: from,
+      onEnd: () => (this.isSounding = false),
+    });
+  }
+
+  close(): void {
+    this.isClosed = true;
+    this.isSounding = false;
+    this.player.stop();
+  }
+
+  /** The next moment of the run at which a bar begins; null where none does for long. */
+  private nextDownbeat(fromSeconds: number): number | null {
+    const window = { fromSeconds, toSeconds: fromSeconds + LOOK_AHEAD_SECONDS };
+    const beat = beatsIn(this.proof, this.plan, window).find((known) =>
+      known.kind === 'countOff'
+        ? known.countOff.beats[known.beatIndex]?.isDownbeat
+        : known.kind === 'music' && known.beatIndex === 0,
+    );
+    return beat ? beat.runSeconds - 1e-6 : null;
+  }
+
+  private planned(): RunPlan {
+    const { plan } = runOf(this.proof, heardSession(this.run.session, this.hearing));
+    if (!plan) throw new Error('a run of a room begins with its start');
+    return plan;
+  }
+}
+
+/** From when on commands may have changed the run: a little before the earliest of them holds, or now where it is late. */
+function changedFrom(commands: RoomRun['session']['commands'], nowSeconds: number): number {
+  const moments = commands.map((command) => {
+    switch (command.kind) {
+      case 'start':
+        return 0;
+      case 'change':
+        return command.at.afterSeconds;
+      case 'cue':
+      case 'stop':
+        return command.atSeconds;
+      default:
+        return command.afterSeconds;
+    }
+  });
+  return Math.max(Math.min(...moments), nowSeconds - 1);
+}

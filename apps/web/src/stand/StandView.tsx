@@ -1,0 +1,283 @@
+import {
+  formatMeter,
+  oddBarMaybe,
+  pulseOf,
+  sectionStanding,
+  seamWords,
+  writtenBar,
+  writtenIndex,
+  type Proof,
+  type RunMoment,
+} from '@anchorbeat/core';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useWakeLock } from '../podium/useWakeLock.ts';
+import { useKept } from '../kept/kept.ts';
+import { useEachFrame } from '../ui/useEachFrame.ts';
+import { CarryShape } from './NoteShape.tsx';
+import { OwnSettingsSheet } from './OwnSettingsSheet.tsx';
+import { keptOwnSettings } from './ownSettings.ts';
+import { StandLine } from './StandLine.tsx';
+import type { StandSession, StandSnapshot } from './standSession.ts';
+import { lockWords, stateWords } from './standWords.ts';
+
+interface StandViewProps {
+  readonly session: StandSession;
+  readonly onLeave: () => void;
+}
+
+/** What a player looks at: what I count, where we are, what comes next, when I come in. */
+export function StandView({ session, onLeave }: StandViewProps) {
+  const snapshot = useSyncExternalStore(session.subscribe, session.get);
+  const [own] = useKept(keptOwnSettings);
+  const [isSetting, setSetting] = useState(false);
+  const moment = useBeat(session);
+  const { view, proof, state } = snapshot;
+  useWakeLock(true);
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = own.look;
+  }, [own.look]);
+  if (view.over !== null) return <Over reason={view.over} onLeave={onLeave} />;
+  const words = view.room?.words[session.stand.section];
+  return (
+    <main className="stand bg-ground text-ink" data-state={state} onPointerDown={() => session.wake()}>
+      <div className="stand-areas">
+        <header className="stand-head flex items-baseline gap-4 text-[length:var(--text)] text-quiet">
+          <h1 className="truncate font-semibold">{session.stand.section}</h1>
+          <span className="ml-auto truncate text-carry-text" data-testid="lock">
+            {lockWords(view)}
+          </span>
+        </header>
+        {proof && moment ? (
+          <Playing session={session} proof={proof} moment={moment} />
+        ) : (
+          <Waiting snapshot={snapshot} section={session.stand.section} />
+        )}
+        <footer className="stand-foot flex min-h-12 items-center gap-4 text-[length:var(--text)]">
+          {words ? (
+            <p data-testid="words" className="min-w-0 flex-1 font-bold text-entry">
+              {words}
+            </p>
+          ) : (
+            <p className="min-w-0 flex-1 truncate text-quiet" data-testid="state">
+              {stateWords(snapshot)}
+            </p>
+          )}
+          <button
+            type="button"
+            className="shrink-0 rounded-xl border-2 border-faint px-3 py-1.5 font-semibold"
+            onClick={() => setSetting(true)}
+          >
+            {own.isMuted ? 'Muted' : 'Sound'}
+          </button>
+        </footer>
+      </div>
+      {isSetting && (
+        <OwnSettingsSheet session={session} onClose={() => setSetting(false)} onLeave={onLeave} />
+      )}
+    </main>
+  );
+}
+
+/** The moment of the run, anew at every beat. */
+function useBeat(session: StandSession): RunMoment | null {
+  const [moment, setMoment] = useState<RunMoment | null>(null);
+  const last = useRef('');
+  useEachFrame(() => {
+    const now = session.momentMaybe();
+    const key = !now
+      ? ''
+      : now.phase === 'countOff'
+        ? `c${now.beatIndex}`
+        : `${now.performed} ${now.beatIndex} ${now.waits ?? ''}`;
+    if (key === last.current) return;
+    last.current = key;
+    setMoment(now);
+  });
+  return moment;
+}
+
+interface PlayingProps {
+  readonly session: StandSession;
+  readonly proof: Proof;
+  readonly moment: RunMoment;
+}
+
+function Playing({ session, proof, moment }: PlayingProps) {
+  const { section } = session.stand;
+  const countOff = session.plan?.countOff;
+  if (moment.phase === 'countOff') {
+    const word = countOff?.beats[moment.beatIndex]?.word ?? '';
+    const entry = session.entryPerformed;
+    return (
+      <>
+        <p className="stand-where text-[length:var(--large)]">
+          counting off <span className="text-quiet">to {barName(proof, entry)}</span>
+        </p>
+        <Count big={word} isEntry />
+        <div className="stand-next">
+          <Entry proof={proof} performed={entry} section={section} isAtEntry />
+        </div>
+        <StandLine session={session} proof={proof} performed={entry} />
+      </>
+    );
+  }
+  const { performed, beatIndex, waits } = moment;
+  const bar = writtenBar(proof, performed);
+  const beat = String(pulseOf(bar)[beatIndex]?.numeral ?? 1);
+  const { rest } = sectionStanding(proof, performed, section);
+  return (
+    <>
+      <p className="stand-where truncate text-[length:var(--large)]" data-testid="where">
+        {rest ? (
+          <>
+            <span className="text-quiet">resting, bar</span>{' '}
+            <b className="numeral">{`${rest.bar} of ${rest.of}`}</b>
+          </>
+        ) : (
+          <>
+            <b className="numeral">{barName(proof, performed)}</b>
+            <span className="ml-3 text-quiet">{formatMeter(bar.meter)}</span>
+          </>
+        )}
+      </p>
+      {rest ? <Count big={String(rest.bar)} small={beat} /> : <Count big={beat} isEntry={waits !== null} />}
+      <div className="stand-next grid content-start gap-1.5">
+        {waits ? (
+          <p role="status" className="text-[length:var(--large)] font-bold text-entry">
+            {waits === 'for a cue' ? 'Held: watch the director' : 'and …'}
+          </p>
+        ) : (
+          <>
+            {rest && <Entry proof={proof} performed={performed} section={section} />}
+            <Seam proof={proof} performed={performed} />
+            {!rest && <Entry proof={proof} performed={performed} section={section} />}
+          </>
+        )}
+      </div>
+      <StandLine session={session} proof={proof} performed={performed} />
+    </>
+  );
+}
+
+interface CountProps {
+  readonly big: string;
+  readonly small?: string;
+  readonly isEntry?: boolean;
+}
+
+/** What one counts, as large as it can be; while resting the bar, and beside it the beat. */
+function Count({ big, small, isEntry = false }: CountProps) {
+  return (
+    <p
+      data-testid="count"
+      className={`stand-count numeral font-extrabold tracking-tight ${isEntry ? 'text-entry' : ''}`}
+    >
+      {big}
+      {small && <span className="ml-[0.18em] text-[0.42em] font-semibold text-quiet">{small}</span>}
+    </p>
+  );
+}
+
+interface PlaceProps {
+  readonly proof: Proof;
+  readonly performed: number;
+}
+
+/** When this section comes in. At the entry of a run it is said that it plays, or for how long it does not. */
+function Entry({
+  proof,
+  performed,
+  section,
+  isAtEntry = false,
+}: PlaceProps & { readonly section: string; readonly isAtEntry?: boolean }) {
+  const { rest, next } = sectionStanding(proof, performed, section);
+  if (isAtEntry && !rest)
+    return <p className="text-[length:var(--large)] font-bold text-entry">You play at once</p>;
+  if (!next)
+    return rest ? (
+      <p className="text-[length:var(--large)] text-quiet">Nothing more to play for you</p>
+    ) : null;
+  const isSoon = rest !== null;
+  const cue = next.mark?.says ?? '';
+  return (
+    <div data-testid="entry">
+      <p
+        className={
+          isSoon
+            ? 'text-[length:var(--large)] font-bold text-entry'
+            : 'truncate text-[length:var(--text)] text-entry-text'
+        }
+      >
+        {isSoon || next.mark?.does === 'enters' ? 'You enter' : cue || 'Your cue'}{' '}
+        {next.inBars === 1 ? 'next bar' : `in ${next.inBars} bars`}
+      </p>
+      {isSoon && (
+        <p className="truncate text-[length:var(--text)] text-quiet">
+          {[barName(proof, next.performed), cue].filter(Boolean).join(', ')}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The next seam in the run, with what to hold on to through it. */
+function Seam({ proof, performed }: PlaceProps) {
+  const seam = proof.compiled.seams.find((known) => known.performed > performed);
+  if (!seam) return null;
+  const bars = seam.performed - performed;
+  const odd = oddBarMaybe(proof.piece, writtenIndex(proof, seam.performed));
+  const meter = seam.changes.includes('meter') && formatMeter(writtenBar(proof, seam.performed).meter);
+  return (
+    <p data-testid="seam" className="text-[length:var(--large)] leading-snug">
+      <b className="numeral text-seam">{bars === 1 ? 'next bar' : `in ${bars} bars`}</b>{' '}
+      {[meter, odd?.words ?? seamWords(proof, seam)].filter(Boolean).join(', ')}{' '}
+      {seam.carry && (
+        <span className="ml-1 whitespace-nowrap text-carry">
+          <CarryShape carry={seam.carry} />
+        </span>
+      )}
+    </p>
+  );
+}
+
+/** Between runs: what comes next, and how things are. */
+function Waiting({ snapshot, section }: { readonly snapshot: StandSnapshot; readonly section: string }) {
+  const { view, proof } = snapshot;
+  const { room } = view;
+  return (
+    <div className="stand-next col-span-full row-start-2 row-end-6 grid content-center gap-4">
+      <p className="text-[length:calc(var(--large)*1.5)] leading-tight font-extrabold">
+        {room?.next || (proof ? proof.piece.title : `Hello, ${section}`)}
+      </p>
+      <p className="text-[length:var(--large)] text-quiet">
+        {room?.next
+          ? 'comes next'
+          : proof
+            ? 'The director begins when everybody is there'
+            : stateWords(snapshot)}
+      </p>
+    </div>
+  );
+}
+
+function Over({ reason, onLeave }: { readonly reason: string; readonly onLeave: () => void }) {
+  return (
+    <main className="grid min-h-dvh content-center gap-6 bg-ground p-8 text-ink">
+      <p role="alert" className="text-3xl font-bold">
+        {reason}
+      </p>
+      <button
+        type="button"
+        className="justify-self-start rounded-2xl border-2 border-ink px-6 py-3 text-xl font-bold"
+        onClick={onLeave}
+      >
+        Join a rehearsal
+      </button>
+    </main>
+  );
+}
+
+function barName({ compiled }: Proof, performed: number): string {
+  const label = compiled.labels[compiled.timeline.route.barIndex[performed] ?? 0];
+  return label ? `bar ${label}` : 'the pickup';
+}

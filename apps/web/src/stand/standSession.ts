@@ -1,0 +1,251 @@
+import { WebAudioOutput } from '@anchorbeat/audio';
+import {
+  beatsIn,
+  hearingOf,
+  isLocked,
+  maySound,
+  proofOf,
+  readPiece,
+  type Proof,
+  type RoomState,
+  type RunMoment,
+  type RunPlan,
+  type StandReport,
+  type StandState,
+} from '@anchorbeat/core';
+import { AudioClock } from '../room/audioClock.ts';
+import { FollowedRun } from '../room/followedRun.ts';
+import { RoomLink, type RoomView } from '../room/roomLink.ts';
+import { fetchWords } from '../sound/fetchWords.ts';
+import type { JoinedStand } from './join.ts';
+import { keptOwnSettings } from './ownSettings.ts';
+
+/** What a stand shows. */
+export interface StandSnapshot {
+  readonly view: RoomView;
+  readonly proof: Proof | null;
+  /** What was last heard of a run: its plan, while it goes on. */
+  readonly run: FollowedRun | null;
+  readonly state: StandState;
+  /** Why the piece could not be had; null where it could. */
+  readonly failure: string | null;
+}
+
+const LOOK_EVERY_MS = 100;
+const REPORT_EVERY_MS = 2000;
+const FELT_MS = 30;
+const WAKE_EVERY = {
+  every: (periodSeconds: number, wake: () => void) => {
+    const id = setInterval(wake, periodSeconds * 1000);
+    return () => clearInterval(id);
+  },
+};
+
+/** A stand at work: it follows its room, holds the room's piece, sounds what its section hears, and says how it is. */
+export class StandSession {
+  private readonly link: RoomLink;
+  private readonly context = new AudioContext({ latencyHint: 'interactive' });
+  private readonly output = new WebAudioOutput(this.context);
+  private readonly audioClock = new AudioClock(this.context, () => keptOwnSettings.get().correctionMs / 1000);
+  private readonly listeners = new Set<() => void>();
+  private readonly timers: ReadonlyArray<ReturnType<typeof setInterval>>;
+  private readonly endings: ReadonlyArray<() => void>;
+  private pieces = new Map<string, Proof>();
+  private wanted = '';
+  private lastFelt = -Infinity;
+  private reported = '';
+  private isClosed = false;
+  private snapshot: StandSnapshot;
+
+  /** Made by a press: a browser gives no sound before one. */
+  constructor(readonly stand: JoinedStand) {
+    this.link = new RoomLink({ token: stand.token });
+    this.snapshot = { view: this.link.get(), proof: null, run: null, state: 'joining', failure: null };
+    this.timers = [
+      setInterval(() => this.look(), LOOK_EVERY_MS),
+      setInterval(() => this.report(true), REPORT_EVERY_MS),
+    ];
+    this.endings = [
+      this.link.subscribe(() => this.roomChanged()),
+      keptOwnSettings.subscribe(() => this.sendLevel()),
+    ];
+    void this.context.resume();
+    this.sendLevel();
+    void this.giveVoice();
+  }
+
+  readonly subscribe = (tell: () => void): (() => void) => {
+    this.listeners.add(tell);
+    return () => void this.listeners.delete(tell);
+  };
+
+  readonly get = (): StandSnapshot => this.snapshot;
+
+  /** What is beaten at this moment; null between runs. */
+  momentMaybe(): RunMoment | null {
+    return this.snapshot.run?.momentMaybe() ?? null;
+  }
+
+  get plan(): RunPlan | null {
+    return this.snapshot.run?.currentPlan ?? null;
+  }
+
+  /** The performed bar the run was counted into. */
+  get entryPerformed(): number {
+    const [start] = this.link.get().room?.run?.session.commands ?? [];
+    return start?.kind === 'start' ? start.performed : 0;
+  }
+
+  /** A press that wakes the sound where the browser had put it to sleep. */
+  wake(): void {
+    void this.context.resume();
+  }
+
+  close(): void {
+    this.isClosed = true;
+    for (const timer of this.timers) clearInterval(timer);
+    for (const end of this.endings) end();
+    this.snapshot.run?.close();
+    this.audioClock.close();
+    this.link.close();
+    void this.context.close();
+  }
+
+  private roomChanged(): void {
+    const view = this.link.get();
+    this.show({ view });
+    if (view.over !== null) this.snapshot.run?.close();
+    else if (view.room) this.follow(view.room);
+    this.look();
+  }
+
+  private follow(room: RoomState): void {
+    const source = room.run ?? room.open;
+    if (source) void this.hold(source.pieceId, source.revision);
+    const { run, proof } = this.snapshot;
+    if (!room.run || !proof || this.wanted !== pieceKey(room.run)) return;
+    const hearing = hearingOf(room, this.stand.section);
+    if (run?.id === room.run.id) {
+      run.follow(room.run);
+      run.hear(hearing === 'nothing' ? 'pulse' : hearing);
+    } else {
+      run?.close();
+      const next = new FollowedRun(proof, room.run, hearing === 'nothing' ? 'pulse' : hearing, {
+        output: this.output,
+        timer: WAKE_EVERY,
+        serverNowMs: () => this.link.serverMsAt(performance.now()),
+        dueSeconds: (serverMs) => this.audioClock.dueSeconds(this.link.pageMsAt(serverMs)),
+        maySound: () => this.context.state === 'running' && maySound(this.link.get().clock),
+      });
+      this.show({ run: next });
+    }
+    this.sendLevel();
+  }
+
+  /** Gets the room's piece, once for each revision. */
+  private async hold(pieceId: string, revision: number): Promise<void> {
+    const key = pieceKey({ pieceId, revision });
+    if (key === this.wanted) return;
+    this.wanted = key;
+    try {
+      const proof = this.pieces.get(key) ?? (await this.fetched(pieceId, revision));
+      this.pieces = new Map([[key, proof]]);
+      if (this.wanted !== key || this.isClosed) return;
+      this.show({ proof, failure: null });
+      const { room } = this.link.get();
+      if (room) this.follow(room);
+    } catch (error) {
+      this.wanted = '';
+      this.show({ failure: (error as Error).message });
+    }
+  }
+
+  private async fetched(pieceId: string, revision: number): Promise<Proof> {
+    const answer = await fetch(`/api/stand/pieces/${pieceId}/revisions/${revision}`, {
+      headers: { Authorization: `Bearer ${this.stand.token}` },
+    });
+    if (!answer.ok) throw new Error('The piece of this rehearsal could not be had; it is tried again');
+    const { piece } = (await answer.json()) as { readonly piece: unknown };
+    const reading = readPiece(piece);
+    if (!reading.ok) throw new Error('The piece of this rehearsal does not read');
+    return proofOf(reading.piece);
+  }
+
+  /** Looks whether anything has changed by time alone. */
+  private look(): void {
+    const { run, view, failure } = this.snapshot;
+    if (failure !== null && view.room) this.follow(view.room);
+    run?.consider();
+    this.feel();
+    const state = this.stateNow();
+    if (state === this.snapshot.state) return;
+    this.show({ state });
+    this.report(false);
+  }
+
+  private stateNow(): StandState {
+    const { view, proof, run } = this.snapshot;
+    if (view.connection === 'connecting') return 'joining';
+    if (view.connection === 'lost') return 'lost';
+    if (!view.room) return 'joining';
+    if ((view.room.open ?? view.room.run) && !proof) return 'loading';
+    if (!maySound(view.clock) && (!run || run.isOver)) return 'locking';
+    const moment = run && !run.isOver ? run.momentMaybe() : null;
+    if (!moment || !run) return isLocked(view.clock) ? 'ready' : 'locking';
+    if (hearingOf(view.room, this.stand.section) === 'nothing') return 'muted by the director';
+    if (keptOwnSettings.get().isMuted) return 'muted here';
+    if (!run.sounds) return 'silent: poor lock';
+    if (moment.phase === 'countOff') return 'counting off';
+    return moment.waits ? 'waiting for a cue' : 'playing';
+  }
+
+  /** Lets the beat be felt, where the device can; its motor is late like sound is. */
+  private feel(): void {
+    const { run } = this.snapshot;
+    if (!run || !keptOwnSettings.get().isFelt || !('vibrate' in navigator)) return;
+    const now = run.runSeconds() + keptOwnSettings.get().correctionMs / 1000;
+    const window = { fromSeconds: Math.max(this.lastFelt, now), toSeconds: now + LOOK_EVERY_MS / 1000 };
+    const [beat] = window.toSeconds > window.fromSeconds ? beatsIn(run.proof, run.currentPlan, window) : [];
+    this.lastFelt = window.toSeconds;
+    if (beat) setTimeout(() => navigator.vibrate(FELT_MS), Math.max(0, (beat.runSeconds - now) * 1000));
+  }
+
+  private sendLevel(): void {
+    const { level, isMuted } = keptOwnSettings.get();
+    const { room } = this.link.get();
+    const isSilent = isMuted || (room !== null && hearingOf(room, this.stand.section) === 'nothing');
+    this.output.setLevel(isSilent ? 0 : level);
+  }
+
+  private report(isRegular: boolean): void {
+    const { view, state } = this.snapshot;
+    const { standardErrorMs, slowRoundTripMs } = view.clock;
+    const known = (value: number) => (Number.isFinite(value) ? Math.min(99_999, value) : null);
+    const report: StandReport = {
+      state,
+      withinMs: known(standardErrorMs),
+      slowRoundTripMs: known(slowRoundTripMs),
+      latencyMs: Math.round(this.output.latencySeconds() * 1000 + keptOwnSettings.get().correctionMs),
+      isSeen: document.visibilityState === 'visible',
+    };
+    const text = JSON.stringify(report);
+    if (!isRegular && text === this.reported) return;
+    this.reported = text;
+    this.link.tell('report', report);
+  }
+
+  /** The spoken counts come after everything else: until they are there clicks stand for them. */
+  private async giveVoice(): Promise<void> {
+    const words = await fetchWords();
+    if (words && !this.isClosed) await this.output.setWords(words.file, words.index).catch(() => undefined);
+  }
+
+  private show(changes: Partial<StandSnapshot>): void {
+    this.snapshot = { ...this.snapshot, ...changes };
+    for (const tell of [...this.listeners]) tell();
+  }
+}
+
+function pieceKey({ pieceId, revision }: { readonly pieceId: string; readonly revision: number }): string {
+  return `${pieceId} ${revision}`;
+}

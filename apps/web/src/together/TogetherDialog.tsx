@@ -1,0 +1,301 @@
+import { HEARINGS, hearingOf, type Hearing, type RoomState } from '@anchorbeat/core';
+import type { EnsembleResponse, RoomResponse, StandPresence } from '@anchorbeat/contract';
+import { useState, type FormEvent } from 'react';
+import { toast } from 'sonner';
+import { useRoom, useRoomView } from '../room/RoomContext.tsx';
+import {
+  problemText,
+  useChangeRoomCodeMutation,
+  useEndRoomMutation,
+  useOpenRoomMutation,
+  useRemoveStandMutation,
+} from '../store/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
+import { JoinCard } from './JoinCard.tsx';
+import { presenceWords, sectionsIn, standsWords } from './presence.ts';
+
+const HEARING_NAMES: Readonly<Record<Hearing, string>> = {
+  pulse: 'the pulse',
+  anchors: 'anchors only',
+  carry: 'the carry',
+  spoken: 'the count, spoken',
+  nothing: 'nothing',
+};
+
+interface TogetherDialogProps {
+  readonly ensemble: EnsembleResponse;
+  readonly onClose: () => void;
+}
+
+/** The rehearsal's stands: who is there and how well locked, what each section hears, and words for them. */
+export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
+  const { response, view } = useRoomView();
+  return (
+    <DialogShell
+      title="All together"
+      description={
+        response
+          ? 'Every stand follows what you run, on one clock. What sounds goes on when a network drops.'
+          : 'Phones and tablets on the stands follow what you run here, each with what its section needs.'
+      }
+      width="widest"
+      onClose={onClose}
+    >
+      {response && view?.room ? (
+        <Rehearsal ensemble={ensemble} response={response} room={view.room} stands={view.stands} />
+      ) : response ? (
+        <p className="mt-6 text-lg text-quiet">Coming into the rehearsal …</p>
+      ) : (
+        <OpenRehearsal ensembleId={ensemble.id} />
+      )}
+    </DialogShell>
+  );
+}
+
+function OpenRehearsal({ ensembleId }: { readonly ensembleId: string }) {
+  const room = useRoom();
+  const [openRoom, { isLoading }] = useOpenRoomMutation();
+  const [problem, setProblem] = useState('');
+  const open = () => {
+    openRoom(ensembleId)
+      .unwrap()
+      .then((response) => room.enter(response))
+      .catch((error: unknown) => setProblem(problemText(error)));
+  };
+  return (
+    <div className="mt-6 grid justify-items-start gap-4">
+      <Button filled autoFocus className="px-8 py-4 text-xl" disabled={isLoading} onClick={open}>
+        Open a rehearsal
+      </Button>
+      <p role="alert" className="min-h-6 text-problem">
+        {problem}
+      </p>
+    </div>
+  );
+}
+
+interface RehearsalProps {
+  readonly ensemble: EnsembleResponse;
+  readonly response: RoomResponse;
+  readonly room: RoomState;
+  readonly stands: readonly StandPresence[];
+}
+
+function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
+  const hand = useRoom();
+  const say = (event: string, message: object) =>
+    void hand.say(event, message).catch((error: unknown) => toast((error as Error).message));
+  const sections = sectionsIn(ensemble.sections, stands);
+  return (
+    <div className="mt-5 grid gap-x-10 gap-y-6 lg:grid-cols-[20rem_minmax(0,1fr)]">
+      <div className="grid content-start gap-4">
+        <JoinCard response={response} />
+        <RoomEnds response={response} />
+      </div>
+      <div className="min-w-0">
+        <div className="flex flex-wrap items-center gap-3">
+          <h3 className="font-display text-xl font-bold" data-testid="stands-there">
+            {standsWords(stands)}
+          </h3>
+          <Button
+            className="ml-auto"
+            aria-pressed={room.isMuted}
+            onClick={() => say('settings', { isMuted: !room.isMuted })}
+          >
+            {room.isMuted ? 'Let all sound' : 'Mute all'}
+          </Button>
+          {room.alone !== null && (
+            <Button onClick={() => say('settings', { alone: null })}>All sections again</Button>
+          )}
+        </div>
+        <ul className="mt-3 border-t border-faint">
+          {sections.map((section) => (
+            <SectionRow
+              key={section}
+              section={section}
+              room={room}
+              roomId={response.id}
+              stands={stands.filter((stand) => stand.section === section)}
+              say={say}
+            />
+          ))}
+        </ul>
+        <Words sections={sections} say={say} />
+        <NextUp room={room} say={say} />
+      </div>
+    </div>
+  );
+}
+
+type Say = (event: string, message: object) => void;
+
+interface SectionRowProps {
+  readonly section: string;
+  readonly room: RoomState;
+  readonly roomId: string;
+  readonly stands: readonly StandPresence[];
+  readonly say: Say;
+}
+
+function SectionRow({ section, room, roomId, stands, say }: SectionRowProps) {
+  const [removeStand] = useRemoveStandMutation();
+  const isAlone = room.alone?.includes(section) ?? false;
+  const others = room.alone ?? [];
+  const alone = isAlone ? others.filter((name) => name !== section) : [...others, section];
+  const isSilent = hearingOf(room, section) === 'nothing';
+  return (
+    <li className="grid gap-1.5 border-b border-faint py-2.5" data-testid={`section ${section}`}>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <b className={`min-w-28 text-lg ${isSilent ? 'text-quiet' : ''}`}>{section}</b>
+        <label className="flex items-center gap-2 text-quiet">
+          hears
+          <select
+            aria-label={`What ${section} hear`}
+            className="rounded-lg border-2 border-faint bg-ground px-2 py-1 text-ink"
+            value={room.hearings[section] ?? 'pulse'}
+            onChange={({ target }) => say('hear', { section, hearing: target.value })}
+          >
+            {HEARINGS.map((hearing) => (
+              <option key={hearing} value={hearing}>
+                {HEARING_NAMES[hearing]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button
+          type="button"
+          aria-pressed={isAlone}
+          className={`rounded-lg border-2 px-3 py-1 ${isAlone ? 'border-ink bg-selection font-semibold' : 'border-faint text-quiet'}`}
+          onClick={() => say('settings', { alone: alone.length > 0 ? alone : null })}
+        >
+          {room.alone === null ? 'alone' : isAlone ? 'sounds' : 'add'}
+        </button>
+        {stands.length === 0 && <span className="text-quiet">no stand yet</span>}
+      </div>
+      {stands.length > 0 && (
+        <ul className="flex flex-wrap gap-x-6 gap-y-1">
+          {stands.map((stand) => {
+            const { words, isWell } = presenceWords(stand);
+            return (
+              <li key={stand.standId} className="flex items-baseline gap-2">
+                <span className={isWell ? 'text-carry-text' : 'text-problem'} aria-hidden>
+                  {isWell ? '●' : '▲'}
+                </span>
+                <span>{stand.name || 'a stand'}</span>
+                <span className={isWell ? 'text-quiet' : 'text-problem'}>{words}</span>
+                <button
+                  type="button"
+                  aria-label={`Take ${stand.name || 'this stand'} out of the rehearsal`}
+                  className="text-quiet underline"
+                  onClick={() =>
+                    void removeStand({ roomId, standId: stand.standId })
+                      .unwrap()
+                      .catch((error: unknown) => toast(problemText(error)))
+                  }
+                >
+                  out
+                </button>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+    </li>
+  );
+}
+
+/** Words that stand on a section's stands until others take their place. */
+function Words({ sections, say }: { readonly sections: readonly string[]; readonly say: Say }) {
+  const [words, setWords] = useState('');
+  const [to, setTo] = useState('');
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    say('tell', { sections: to === '' ? sections : [to], words: words.trim() });
+    setWords('');
+  };
+  return (
+    <form className="mt-4 flex flex-wrap items-center gap-3" onSubmit={send}>
+      <select
+        aria-label="To whom"
+        className="rounded-lg border-2 border-faint bg-ground px-2 py-1.5"
+        value={to}
+        onChange={({ target }) => setTo(target.value)}
+      >
+        <option value="">to all</option>
+        {sections.map((section) => (
+          <option key={section} value={section}>
+            to {section}
+          </option>
+        ))}
+      </select>
+      <input
+        aria-label="Words for their stands"
+        placeholder="watch the carry at 15"
+        maxLength={160}
+        className="min-w-0 flex-1 basis-56 rounded-lg border-2 border-faint bg-ground px-2.5 py-1.5"
+        value={words}
+        onChange={({ target }) => setWords(target.value)}
+      />
+      <Button type="submit">Show</Button>
+    </form>
+  );
+}
+
+function NextUp({ room, say }: { readonly room: RoomState; readonly say: Say }) {
+  const [next, setNext] = useState(room.next);
+  return (
+    <form
+      className="mt-3 flex flex-wrap items-center gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        say('settings', { next: next.trim() });
+      }}
+    >
+      <label className="flex min-w-0 flex-1 items-center gap-3 text-quiet">
+        comes next
+        <input
+          placeholder="bars 12 to 15, slowly"
+          maxLength={120}
+          className="min-w-0 flex-1 rounded-lg border-2 border-faint bg-ground px-2.5 py-1.5 text-ink"
+          value={next}
+          onChange={({ target }) => setNext(target.value)}
+        />
+      </label>
+      <Button type="submit" disabled={next.trim() === room.next}>
+        Show
+      </Button>
+    </form>
+  );
+}
+
+function RoomEnds({ response }: { readonly response: RoomResponse }) {
+  const room = useRoom();
+  const [changeCode] = useChangeRoomCodeMutation();
+  const [endRoom] = useEndRoomMutation();
+  const fail = (error: unknown) => void toast(problemText(error));
+  return (
+    <div className="flex flex-wrap gap-3">
+      <Button
+        onClick={() =>
+          void changeCode(response.id)
+            .unwrap()
+            .then((changed) => room.enter(changed))
+            .catch(fail)
+        }
+      >
+        New code
+      </Button>
+      <Button
+        onClick={() =>
+          void endRoom(response.id)
+            .unwrap()
+            .then(() => room.leave())
+            .catch(fail)
+        }
+      >
+        End the rehearsal
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+import type { Proof } from '@anchorbeat/core';
+import { useEffect } from 'react';
+import { useRoom, useRoomView } from '../room/RoomContext.tsx';
+import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useListRoomsQuery } from '../store/api.ts';
+import { useAppSelector } from '../store/store.ts';
+
+/**
+ * Comes into the rehearsal that is open, tells it which piece is on the desk, and takes a run in hand that goes on there:
+ * a page that was loaded again is where it was.
+ */
+export function useRehearsal(proof: Proof): void {
+  const open = useAppSelector((state) => state.piece.open);
+  const room = useRoom();
+  const playback = usePlayback();
+  const { data: rooms } = useListRoomsQuery(open?.ensembleId ?? '', { skip: !open });
+  const { response, view } = useRoomView();
+  const [first] = rooms ?? [];
+  useEffect(() => {
+    if (first && first.id !== response?.id) void room.enter(first);
+  }, [first, response, room]);
+  const isOpen = view?.connection === 'open';
+  const known = view?.room?.open;
+  const pieceId = open?.id;
+  const revision = open?.revision;
+  useEffect(() => {
+    if (!isOpen || pieceId === undefined || revision === undefined || revision < 1) return;
+    if (known?.pieceId === pieceId && known.revision === revision) return;
+    room.say('open', { pieceId, revision }).catch(() => undefined);
+  }, [isOpen, known, pieceId, revision, room]);
+  useEffect(() => room.subscribe(() => playback.join(proof)), [room, playback, proof]);
+}

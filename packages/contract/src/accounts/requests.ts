@@ -1,0 +1,42 @@
+import { IsIn, IsString, Length, Matches, MaxLength } from 'class-validator';
+
+/** Short enough for a sentence, long enough for anybody. */
+const MAX_NAME = 80;
+const SHORTEST_PASSWORD = 10;
+const LONGEST_PASSWORD = 200;
+const SIGN_IN_NAME = /^[\p{L}\p{N}][\p{L}\p{N}._@+-]{1,79}$/u;
+const PASSWORD_WORDS = `A password has ${SHORTEST_PASSWORD} to ${LONGEST_PASSWORD} characters; three or four words are a good one`;
+
+/** Signs in with a name and a password. */
+export class SignInRequest {
+  @IsString()
+  @MaxLength(MAX_NAME)
+  readonly name!: string;
+
+  @IsString()
+  @MaxLength(LONGEST_PASSWORD)
+  readonly password!: string;
+}
+
+/** A new account: who it is, and what is typed to sign in. */
+export class CreateAccountRequest {
+  @IsString()
+  @Matches(SIGN_IN_NAME, {
+    message: 'A name to sign in with has 2 to 80 letters, figures, dots, dashes, + or @, and no spaces',
+  })
+  readonly name!: string;
+
+  @IsString()
+  @Length(1, MAX_NAME)
+  readonly displayName!: string;
+
+  @IsString()
+  @Length(SHORTEST_PASSWORD, LONGEST_PASSWORD, { message: PASSWORD_WORDS })
+  readonly password!: string;
+}
+
+/** One who leads an ensemble beside its director; where the name has no account yet one is made. */
+export class AddMemberRequest extends CreateAccountRequest {
+  @IsIn(['director', 'coDirector'])
+  readonly role!: 'director' | 'coDirector';
+}

@@ -1,0 +1,144 @@
+/** One exchange with a server: sent and back on this page's clock, received and answered on the server's. Milliseconds. */
+export interface ClockExchange {
+  readonly sentMs: number;
+  readonly receivedMs: number;
+  readonly answeredMs: number;
+  readonly backMs: number;
+}
+
+/** What the exchanges of the last minutes say of the server's clock, seen from this page's. */
+export interface ClockLine {
+  /** Server time = page time + offset + drift × (page time − `atMs`). */
+  readonly atMs: number;
+  readonly offsetMs: number;
+  readonly drift: number;
+  /** Standard error of the line at `atMs`: the two clocks agree within about this. Infinite before the second exchange. */
+  readonly standardErrorMs: number;
+  /** The quickest way there and back. Half of it is what a path that is slower one way could hide. */
+  readonly leastRoundTripMs: number;
+  /** Of twenty ways there and back nineteen are quicker. */
+  readonly slowRoundTripMs: number;
+}
+
+export const UNKNOWN_CLOCK: ClockLine = {
+  atMs: 0,
+  offsetMs: 0,
+  drift: 0,
+  standardErrorMs: Infinity,
+  leastRoundTripMs: Infinity,
+  slowRoundTripMs: Infinity,
+};
+
+const KEPT_MS = 300_000;
+const QUICKEST_OF_MS = 60_000;
+/** Below so long a window drift and jitter cannot be told apart. */
+const DRIFT_FROM_MS = 30_000;
+const MOST_DRIFT = 200e-6;
+const FEWEST_EXCHANGES = 4;
+const LOCKED_MS = 2;
+const LOCKED_ROUND_TRIP_MS = 120;
+const SOUNDING_MS = 5;
+
+interface Sample {
+  readonly atMs: number;
+  readonly offsetMs: number;
+  readonly roundTripMs: number;
+}
+
+function sampleOf({ sentMs, receivedMs, answeredMs, backMs }: ClockExchange): Sample {
+  return {
+    atMs: (sentMs + backMs) / 2,
+    offsetMs: (receivedMs - sentMs + (answeredMs - backMs)) / 2,
+    roundTripMs: Math.max(0, backMs - sentMs - (answeredMs - receivedMs)),
+  };
+}
+
+/** The exchanges that still count, with one more. Those of an unbelievable order are passed over. */
+export function exchangesAfter(
+  known: readonly ClockExchange[],
+  exchange: ClockExchange,
+): readonly ClockExchange[] {
+  const isPossible = exchange.backMs >= exchange.sentMs && exchange.answeredMs >= exchange.receivedMs;
+  if (!isPossible) return known;
+  return [...known.filter(({ backMs }) => backMs > exchange.backMs - KEPT_MS), exchange];
+}
+
+/**
+ * The line through the quickest exchanges: only those within 1 ms and a tenth of the least round trip of the last minute
+ * count, the quicker the more, since what delays a message delays it one way. Weighted least squares.
+ */
+export function clockLineOf(exchanges: readonly ClockExchange[], nowMs: number): ClockLine {
+  const samples = exchanges.map(sampleOf);
+  const recent = samples.filter(({ atMs }) => atMs > nowMs - QUICKEST_OF_MS);
+  const of = recent.length > 0 ? recent : samples;
+  const least = Math.min(...of.map(({ roundTripMs }) => roundTripMs));
+  if (!Number.isFinite(least)) return UNKNOWN_CLOCK;
+  const quick = samples.filter(({ roundTripMs }) => roundTripMs <= least * 1.1 + 1);
+  const fit = fitted(quick, least, nowMs);
+  const sorted = of.map(({ roundTripMs }) => roundTripMs).sort((a, b) => a - b);
+  return {
+    ...fit,
+    leastRoundTripMs: least,
+    slowRoundTripMs: sorted[Math.ceil(sorted.length * 0.95) - 1] ?? least,
+  };
+}
+
+/** Offset and drift at `nowMs`, and how far the samples leave it open. */
+function fitted(
+  samples: readonly Sample[],
+  leastMs: number,
+  nowMs: number,
+): Pick<ClockLine, 'atMs' | 'offsetMs' | 'drift' | 'standardErrorMs'> {
+  const weights = samples.map(({ roundTripMs }) => 1 / (Math.max(0, roundTripMs - leastMs) + 0.5) ** 2);
+  const weight = sumOf(weights);
+  const mean = (value: (sample: Sample) => number) =>
+    sumOf(samples.map((sample, index) => (weights[index] ?? 0) * value(sample))) / weight;
+  const meanAt = mean(({ atMs }) => atMs - nowMs);
+  const meanOffset = mean(({ offsetMs }) => offsetMs);
+  const spread = mean(({ atMs }) => (atMs - nowMs - meanAt) ** 2) * weight;
+  const first = samples[0]?.atMs ?? nowMs;
+  const window = Math.max(...samples.map(({ atMs }) => atMs)) - first;
+  const slope =
+    window >= DRIFT_FROM_MS && samples.length >= FEWEST_EXCHANGES && spread > 0
+      ? (mean(({ atMs, offsetMs }) => (atMs - nowMs - meanAt) * (offsetMs - meanOffset)) * weight) / spread
+      : 0;
+  const drift = Math.min(MOST_DRIFT, Math.max(-MOST_DRIFT, slope));
+  const missed = sumOf(
+    samples.map(({ atMs, offsetMs }, index) => {
+      const miss = offsetMs - meanOffset - drift * (atMs - nowMs - meanAt);
+      return (weights[index] ?? 0) * miss ** 2;
+    }),
+  );
+  const freedom = samples.length - (slope === 0 ? 1 : 2);
+  const variance = freedom > 0 ? missed / freedom : Infinity;
+  const leverage = 1 / weight + (slope === 0 ? 0 : meanAt ** 2 / spread);
+  return {
+    atMs: nowMs,
+    offsetMs: meanOffset - drift * meanAt,
+    drift,
+    standardErrorMs: samples.length < FEWEST_EXCHANGES ? Infinity : Math.sqrt(variance * leverage),
+  };
+}
+
+function sumOf(values: readonly number[]): number {
+  return values.reduce((sum, value) => sum + value, 0);
+}
+
+export function serverMsOf({ atMs, offsetMs, drift }: ClockLine, pageMs: number): number {
+  return pageMs + offsetMs + drift * (pageMs - atMs);
+}
+
+/** Inverse of `serverMsOf`. */
+export function pageMsOf({ atMs, offsetMs, drift }: ClockLine, serverMs: number): number {
+  return (serverMs - offsetMs + drift * atMs) / (1 + drift);
+}
+
+/** Near enough for an ensemble to be one. */
+export function isLocked({ standardErrorMs, leastRoundTripMs }: ClockLine): boolean {
+  return standardErrorMs < LOCKED_MS && leastRoundTripMs < LOCKED_ROUND_TRIP_MS;
+}
+
+/** Near enough to sound at all; what is farther off only shows the beat. */
+export function maySound({ standardErrorMs }: ClockLine): boolean {
+  return standardErrorMs < SOUNDING_MS;
+}
