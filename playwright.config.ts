@@ -2,10 +2,13 @@ import { defineConfig } from '@playwright/test';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from './scripts/chromium.mjs';
 
 const PORT = 4180;
+/** The cookie of whoever sits at the machine, and what this browser has read already. */
+export const SIGNED_IN = 'test-results/signed-in.json';
 
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
+  globalSetup: './e2e/signIn.ts',
   timeout: 60_000,
   workers: 2,
   fullyParallel: true,
@@ -13,16 +16,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
-    // What is said once in a browser before its first sound has been read here.
-    storageState: {
-      cookies: [],
-      origins: [
-        {
-          origin: `http://127.0.0.1:${PORT}`,
-          localStorage: [{ name: 'anchorbeat.hearingNote', value: '"read"' }],
-        },
-      ],
-    },
+    storageState: SIGNED_IN,
     launchOptions: { executablePath: CHROMIUM_PATH, args: CHROMIUM_ARGS },
     trace: 'retain-on-failure',
   },

@@ -6,7 +6,7 @@ import { chromium } from '@playwright/test';
 import { writePiece } from '@anchorbeat/core';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { benchPiece, fullPiece } from './core.mjs';
-import { show, summary } from './measure.mjs';
+import { openHere, show, summary } from './measure.mjs';
 import { startApp } from './server.mjs';
 
 const PORT = 4188;
@@ -21,6 +21,7 @@ export async function benchBrowser() {
   });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await openHere(page.request, `http://127.0.0.1:${PORT}`);
     await page.addInitScript(listenInPage);
     await page.addInitScript(readTheNote);
     const id = await putPiece(page, benchPiece(2000));
@@ -66,6 +67,7 @@ async function showDensity(browser, name, pieceId) {
   for (const size of SIZES) {
     const [width, height] = size.split('x').map(Number);
     const page = await browser.newPage({ viewport: { width, height } });
+    await openHere(page.request, `http://127.0.0.1:${PORT}`);
     await page.goto(`http://127.0.0.1:${PORT}/piece/${pieceId}/map`);
     await page.locator('[data-bar="0"]').waitFor();
     const { bars, filled } = await page.evaluate(() => {
@@ -94,6 +96,7 @@ async function showFirstVisits(browser) {
     ['a podium with sound', `/piece/${DEMO}/podium`, '[data-testid="big-beat"]'],
   ]) {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await openHere(context.request, `http://127.0.0.1:${PORT}`);
     const page = await context.newPage();
     await page.addInitScript(readTheNote);
     const session = await context.newCDPSession(page);

@@ -6,6 +6,7 @@ import { chromium } from '@playwright/test';
 import { allClicks, compilePiece, PLAIN_RUN, runFrom, writePiece } from '@anchorbeat/core';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { benchPiece } from './core.mjs';
+import { openHere } from './measure.mjs';
 import { startApp } from './server.mjs';
 
 const PORT = 4186;
@@ -24,6 +25,7 @@ export async function benchLive(minutes) {
   });
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await openHere(context.request, `http://127.0.0.1:${PORT}`);
     const page = await context.newPage();
     await page.addInitScript(listenInPage);
     await page.addInitScript(() => localStorage.setItem('anchorbeat.hearingNote', '"read"'));

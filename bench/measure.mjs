@@ -18,3 +18,14 @@ export function show(name, { median, min, max }, wanted = '') {
   const figures = `${median.toFixed(2)} ms (${min.toFixed(2)} to ${max.toFixed(2)})`;
   console.log(`${name.padEnd(58)} ${figures.padEnd(34)} ${wanted}`);
 }
+
+/** Signs a browser in at a server that has no accounts. */
+export async function openHere(request, url) {
+  await request.post(`${url}/api/session/here`);
+}
+
+/** The cookie by which whoever sits at the machine is known to such a server. */
+export async function cookieOf(url) {
+  const answer = await fetch(`${url}/api/session/here`, { method: 'POST' });
+  return (answer.headers.get('set-cookie') ?? '').split(';', 1)[0];
+}

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { writePiece } from '@anchorbeat/core';
 import { ROOT } from '../scripts/fresh.mjs';
 import { benchPiece } from './core.mjs';
-import { show, summary } from './measure.mjs';
+import { cookieOf, show, summary } from './measure.mjs';
 
 const PORT = 4187;
 
@@ -42,13 +42,14 @@ export async function benchServer() {
 
   const app = await startApp(folder);
   const url = `http://127.0.0.1:${PORT}/api/pieces`;
+  const cookie = await cookieOf(`http://127.0.0.1:${PORT}`);
   const post = (path, body) =>
     fetch(`${url}${path}`, {
       method: 'POST',
-      headers: { 'content-type': 'application/json' },
+      headers: { 'content-type': 'application/json', cookie },
       body: JSON.stringify(body),
     });
-  const [{ ensembleId }] = await (await fetch(url)).json();
+  const [{ ensembleId }] = await (await fetch(url, { headers: { cookie } })).json();
   const id = randomUUID();
   const piece = writePiece(benchPiece(2000));
   await post('', { id, ensembleId, piece });

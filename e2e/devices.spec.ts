@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { SIGNED_IN } from '../playwright.config.ts';
 import { faultsOf } from './looks.ts';
 import { makePiece, openMap, savedBars } from './pieces.ts';
 
@@ -90,7 +91,7 @@ for (const touch of [false, true]) {
         viewport: { width, height },
         hasTouch: touch,
         isMobile: touch,
-        storageState: { cookies: [], origins: [{ origin: baseURL ?? '', localStorage: [READ] }] },
+        storageState: SIGNED_IN,
       });
       const page = await context.newPage();
       const faults: string[] = [];
@@ -110,8 +111,6 @@ for (const touch of [false, true]) {
     });
   }
 }
-
-const READ = { name: 'anchorbeat.hearingNote', value: '"read"' };
 
 test.describe('with fingers alone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });

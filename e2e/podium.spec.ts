@@ -160,6 +160,7 @@ test.describe('in a browser that never sounded', () => {
   test('the note on hearing is said before the first sound, which waits for the answer, and never again', async ({
     page,
   }) => {
+    await page.request.post('/api/session/here');
     await openPodium(page, quick(4));
     await page.keyboard.press('Space');
     const note = page.getByRole('dialog', { name: 'With headphones: start quiet' });

@@ -45,7 +45,7 @@ test.describe('npm start says in one sentence what to do', () => {
     [
       'about an option nobody knows',
       ['--colour'],
-      /Known here: npm start -- --port N --data FOLDER --empty\.$/,
+      /Known here: npm start -- --port N --data FOLDER --empty --lan --host ADDRESS --https\.$/,
     ],
   ];
   for (const [name, args, sentence] of cases) {
@@ -63,6 +63,8 @@ test('--empty begins with a bare shelf', async ({ playwright }) => {
   const started = await start('--port', '4191', '--data', folder, '--empty');
   expect(started.output).toContain('http://127.0.0.1:4191');
   const request = await playwright.request.newContext({ baseURL: 'http://127.0.0.1:4191' });
+  expect((await request.get('/api/pieces')).status()).toBe(401);
+  await request.post('/api/session/here');
   expect(await (await request.get('/api/pieces')).json()).toEqual([]);
   expect(await (await request.get('/api/ensembles')).json()).toHaveLength(1);
   started.stop();
@@ -74,7 +76,7 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
     const { method, headers, url } = incoming;
     const onward = httpRequest(
       `${baseURL}${url}`,
-      { method, headers: { ...headers, host: '127.0.0.1' } },
+      { method, headers: { ...headers, host: '127.0.0.1', origin: 'http://127.0.0.1' } },
       (answer) => {
         outgoing.writeHead(answer.statusCode ?? 500, answer.headers);
         answer.pipe(outgoing);
@@ -92,6 +94,8 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await listenToSounds(page);
   await page.goto(`http://band-room.example:${port}/`);
   expect(await page.evaluate(() => window.isSecureContext)).toBe(false);
+  await page.getByRole('button', { name: 'Open the shelf' }).click();
+  await expect(page.locator('main li')).not.toHaveCount(0);
   await page.keyboard.press('n');
   await page.getByLabel('Title').fill('Over the air');
   await page.keyboard.press('Enter');

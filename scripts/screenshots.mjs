@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
+import { openHere } from '../bench/measure.mjs';
 import { startApp } from '../bench/server.mjs';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from './chromium.mjs';
 import { ROOT } from './fresh.mjs';
@@ -74,6 +75,7 @@ const browser = await chromium.launch({
 });
 for (const view of VIEWS) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await openHere(page.request, `http://127.0.0.1:${PORT}`);
   await page.addInitScript(() => localStorage.setItem('anchorbeat.hearingNote', 'read'));
   await page.goto(`http://127.0.0.1:${PORT}${view.path}`);
   await page.waitForTimeout(1200);

@@ -22,6 +22,9 @@ function readOptions() {
         port: { type: 'string', default: String(DEFAULT_PORT) },
         data: { type: 'string', default: 'data' },
         empty: { type: 'boolean', default: false },
+        lan: { type: 'boolean', default: false },
+        host: { type: 'string' },
+        https: { type: 'boolean', default: false },
       },
     });
     const port = Number(values.port);
@@ -30,9 +33,18 @@ function readOptions() {
         `"${values.port}" is not a port: give a number from 1 to 65535, such as npm start -- --port 4171.`,
       );
     }
-    return { port, dataFolder: resolve(ROOT, values.data), isEmpty: values.empty };
+    const host = values.host ?? (values.lan ? '0.0.0.0' : '127.0.0.1');
+    return {
+      port,
+      host,
+      dataFolder: resolve(ROOT, values.data),
+      isEmpty: values.empty,
+      isHttps: values.https,
+    };
   } catch (error) {
-    return stop(`${error.message}. Known here: npm start -- --port N --data FOLDER --empty.`);
+    return stop(
+      `${error.message}. Known here: npm start -- --port N --data FOLDER --empty --lan --host ADDRESS --https.`,
+    );
   }
 }
 
@@ -47,16 +59,21 @@ function requireWritable(folder) {
   }
 }
 
-async function serve({ port, dataFolder, isEmpty }) {
-  const { startServer } = await import(pathToFileURL(join(ROOT, 'apps/server/dist/index.js')).href);
+async function serve({ port, host, dataFolder, isEmpty, isHttps }) {
+  const { hallHosts, startServer } = await import(
+    pathToFileURL(join(ROOT, 'apps/server/dist/index.js')).href
+  );
   try {
     const server = await startServer({
       port,
+      host,
       dataFolder,
+      ...(isHttps && { tls: await certificateFor(dataFolder, hallHosts()) }),
       webFolder: join(ROOT, 'apps/web/dist'),
       demoFolder: isEmpty ? undefined : join(ROOT, 'demo'),
     });
-    console.log(`Anchorbeat is ready: http://127.0.0.1:${port}`);
+    console.log(`Anchorbeat is ready: ${isHttps ? 'https' : 'http'}://127.0.0.1:${port}`);
+    if (host !== '127.0.0.1') await printHall(server.addresses);
     let isStopping = false;
     for (const signal of ['SIGINT', 'SIGTERM']) {
       process.on(signal, () => {
@@ -69,6 +86,24 @@ async function serve({ port, dataFolder, isEmpty }) {
   } catch (error) {
     stop(reason(error, port, dataFolder));
   }
+}
+
+async function certificateFor(dataFolder, hosts) {
+  const { keptCertificate } = await import('./certificate.mjs');
+  return keptCertificate(dataFolder, hosts);
+}
+
+/** Where phones in the hall find it; the likeliest address also as a picture for their cameras. */
+async function printHall(addresses) {
+  const [first, ...others] = addresses.filter((address) => !address.includes('127.0.0.1'));
+  if (!first) {
+    console.log('This machine is in no network: join one, and start again for phones to find it.');
+    return;
+  }
+  console.log(`Phones in this network: ${first}/s`);
+  for (const other of others) console.log(`                    or ${other}/s`);
+  const { default: QRCode } = await import('qrcode');
+  console.log(await QRCode.toString(`${first}/s`, { type: 'terminal', small: true }));
 }
 
 function reason(error, port, dataFolder) {

@@ -3,3 +3,4 @@ export type { RunningServer, ServerOptions } from './server.ts';
 export { DataFolderError } from './database/dataFolder.ts';
 export { copyDatabase } from './backup/copyDatabase.ts';
 export { restoreFolder } from './backup/restoreDatabase.ts';
+export { hallHosts } from './rooms/addresses.ts';

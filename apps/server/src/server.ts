@@ -93,7 +93,7 @@ async function openedApp(
     logger: new NestPinoLogger(logger),
     bodyParser: false,
     abortOnError: false,
-    ...(tls && { httpsOptions: tls }),
+    ...(tls && { httpsOptions: { key: tls.key, cert: tls.cert } }),
   });
   const addresses = app.get(Addresses);
   const isOurHost = (name: string) => LOOPBACK_HOST.test(name) || addresses.isOurs(name);

@@ -181,4 +181,67 @@ describe('the player', () => {
     expect(heard.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);
     expect(player.leftOutClicks).toBe(0);
   });
+
+  describe('by a clock that others share', () => {
+    /** A clock on which the run begins at 20 s and goes `rate` times as fast as the sound's. */
+    const sharedClock = (rate: number, onAdrift: () => void = () => undefined) => ({
+      dueSeconds: (runSeconds: number) => 20 + runSeconds * rate,
+      onAdrift,
+    });
+
+    test('a sound card that drifts is followed sound by sound, without a step', async () => {
+      const rate = 1 + 200e-6;
+      await player.start(soundsOf(proof, plan), { clock: sharedClock(rate), onEnd: () => undefined });
+      stage.run(20 + plan.lengthSeconds);
+      const due = clicks.map((click) => 20 + click.timeSeconds * rate);
+      const off = stage.sounds.map(({ whenSeconds }, index) => whenSeconds - due[index]!);
+      expect(stage.sounds).toHaveLength(clicks.length);
+      expect(Math.max(...off.map(Math.abs))).toBeLessThan(0.0001);
+    });
+
+    test('what was wrong by a little is made good over some beats, never at once', async () => {
+      let wrongSeconds = 0.01;
+      const clock = { ...sharedClock(1), dueSeconds: (runSeconds: number) => 20 + runSeconds + wrongSeconds };
+      await player.start(soundsOf(proof, plan), { clock, onEnd: () => undefined });
+      stage.run(10);
+      wrongSeconds = 0;
+      stage.run(10 + plan.lengthSeconds);
+      const off = stage.sounds.map(({ whenSeconds, click }) => whenSeconds - 20 - click.timeSeconds);
+      const steps = off.slice(1).map((value, index) => Math.abs(value - off[index]!));
+      const gaps = clicks.slice(1).map((click, index) => click.timeSeconds - clicks[index]!.timeSeconds);
+      expect(steps.every((step, index) => step <= 0.0005 + 0.001 * gaps[index]! + 1 / SAMPLE_RATE)).toBe(
+        true,
+      );
+      expect(off[0]).toBeCloseTo(0.01, 4);
+      expect(off.at(-1)).toBeCloseTo(0, 4);
+    });
+
+    test('far off it falls silent and says so, once', async () => {
+      let wrongSeconds = 0;
+      let adrift = 0;
+      const clock = {
+        dueSeconds: (runSeconds: number) => 20 + runSeconds + wrongSeconds,
+        onAdrift: () => adrift++,
+      };
+      await player.start(soundsOf(proof, plan), { clock, onEnd: () => undefined });
+      stage.run(9);
+      wrongSeconds = 0.04;
+      stage.run(30);
+      expect(adrift).toBe(1);
+      expect(player.runSecondsMaybe()).toBeNull();
+    });
+
+    test('who falls in later begins where it is told, on time', async () => {
+      stage.run(14);
+      await player.start(soundsOf(proof, plan), {
+        clock: sharedClock(1),
+        fromRunSeconds: 8,
+        onEnd: () => undefined,
+      });
+      stage.run(plan.lengthSeconds);
+      const [first] = stage.sounds;
+      const expected = clicks.find(({ timeSeconds }) => timeSeconds >= 8)!;
+      expect(first?.whenSeconds).toBeCloseTo(20 + expected.timeSeconds, 4);
+    });
+  });
 });

@@ -1,6 +1,6 @@
 export { PROBLEM_TYPES } from './problem.ts';
 export type { FieldProblem, ProblemDocument, StaleProblemDocument } from './problem.ts';
-export { UpdateEnsembleRequest } from './ensembles/requests.ts';
+export { CreateEnsembleRequest, UpdateEnsembleRequest } from './ensembles/requests.ts';
 export { pieceProblems } from './pieces/isPiece.ts';
 export { CreatePieceRequest, SaveRevisionRequest } from './pieces/requests.ts';
 export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse } from './pieces/responses.ts';

@@ -107,7 +107,10 @@ export class AccountsService {
         ]);
       const accountId = known?.id ?? randomUUID();
       if (!known) await manager.insert(AccountEntity, accountRow(accountId, wanted, passwordHash));
-      await manager.save(MemberEntity, { ensembleId, accountId, role: wanted.role });
+      await manager.upsert(MemberEntity, { ensembleId, accountId, role: wanted.role }, [
+        'ensembleId',
+        'accountId',
+      ]);
       await stayLed(manager, ensembleId);
     });
     return this.listMembers(ensembleId);

@@ -1,14 +1,15 @@
-import { Body, Controller, Get, Injectable, Module, Param, ParseUUIDPipe, Put } from '@nestjs/common';
+import { Body, Controller, Get, Injectable, Module, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { InjectRepository } from '@nestjs/typeorm';
-import { UpdateEnsembleRequest, type EnsembleResponse } from '@anchorbeat/contract';
+import { CreateEnsembleRequest, UpdateEnsembleRequest, type EnsembleResponse } from '@anchorbeat/contract';
 import { In, Repository } from 'typeorm';
 import { Needs, NeedsAccount, Who } from '../accounts/access.guard.ts';
 import type { AccountIdentity } from '../accounts/access.service.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { EnsembleEntity } from '../database/entities.ts';
+import { MemberEntity } from '../database/peopleEntities.ts';
 import { SerialWriter } from '../database/connection.ts';
-import { notFound } from '../problems/problemException.ts';
+import { alreadyExists, forbidden, notFound } from '../problems/problemException.ts';
 
 @Injectable()
 class EnsemblesService {
@@ -19,6 +20,20 @@ class EnsemblesService {
 
   list(ids: readonly string[]): Promise<EnsembleResponse[]> {
     return this.ensembles.find({ where: { id: In([...ids]) }, order: { name: 'ASC' } });
+  }
+
+  /** A further ensemble; whoever makes it directs it. */
+  async create(
+    { id, name, place, sections }: CreateEnsembleRequest,
+    accountId: string,
+  ): Promise<EnsembleResponse> {
+    if (await this.ensembles.existsBy({ id })) throw alreadyExists('ensemble');
+    const row = { id, name, place, sections };
+    await this.writer.run(async (manager) => {
+      await manager.insert(EnsembleEntity, row);
+      await manager.insert(MemberEntity, { ensembleId: id, accountId, role: 'director' });
+    });
+    return row;
   }
 
   async update(id: string, { name, place, sections }: UpdateEnsembleRequest): Promise<EnsembleResponse> {
@@ -39,6 +54,16 @@ class EnsemblesController {
   @ApiOperation({ summary: 'The ensembles you lead' })
   list(@Who() who: AccountIdentity) {
     return this.ensembles.list([...who.roles.keys()]);
+  }
+
+  @Post()
+  @NeedsAccount()
+  @ApiOperation({ summary: 'Make a further ensemble, which you then direct' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/CreateEnsembleRequest' } })
+  create(@Who() who: AccountIdentity, @Body() request: CreateEnsembleRequest) {
+    if (![...who.roles.values()].includes('director'))
+      throw forbidden('A director of an ensemble here makes further ones; ask one');
+    return this.ensembles.create(request, who.accountId);
   }
 
   @Put(':ensembleId')

@@ -1,4 +1,3 @@
-import type { IncomingMessage } from 'node:http';
 import { UseFilters, UsePipes } from '@nestjs/common';
 import {
   ConnectedSocket,
@@ -22,8 +21,9 @@ import {
   TellMessage,
   type Answer,
   type ClockStamps,
+  type RoomEvents,
 } from '@anchorbeat/contract';
-import type { Server, Socket } from 'socket.io';
+import type { DefaultEventsMap, Server, Socket } from 'socket.io';
 import { AccessService, type Identity } from '../accounts/access.service.ts';
 import { forbidden, tooMany } from '../problems/problemException.ts';
 import { validationPipe } from '../problems/validation.ts';
@@ -41,7 +41,7 @@ interface SocketData {
   messages: number;
 }
 
-type RoomSocket = Socket & { data: SocketData };
+type RoomSocket = Socket<DefaultEventsMap, RoomEvents, DefaultEventsMap, SocketData>;
 
 const PRESENCE_EVERY_MS = 500;
 const MESSAGES_A_SECOND = 60;
@@ -55,7 +55,12 @@ const DONE: Answer = { ok: true, value: null };
 @UsePipes(validationPipe())
 @UseFilters(AnswerFilter)
 export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatewayDisconnect {
-  @WebSocketServer() private readonly server!: Server;
+  @WebSocketServer() private readonly server!: Server<
+    DefaultEventsMap,
+    RoomEvents,
+    DefaultEventsMap,
+    SocketData
+  >;
   private readonly presenceDue = new Set<string>();
   private presenceTimer: NodeJS.Timeout | null = null;
 
@@ -65,9 +70,9 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     private readonly presence: Presence,
   ) {}
 
-  afterInit(server: Server): void {
+  afterInit(server: Server<DefaultEventsMap, RoomEvents, DefaultEventsMap, SocketData>): void {
     server.use((socket, next) => {
-      this.admit(socket as RoomSocket).then(
+      this.admit(socket).then(
         () => next(),
         (error: unknown) => next(error instanceof Error ? error : new Error('refused')),
       );
@@ -88,7 +93,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
   private async admit(socket: RoomSocket): Promise<void> {
     const auth = socket.handshake.auth as { token?: unknown; roomId?: unknown };
     const token = typeof auth.token === 'string' ? auth.token : null;
-    const identity = await this.access.identityOf(socket.request as IncomingMessage, token);
+    const identity = await this.access.identityOf(socket.request, token);
     const data = { second: 0, messages: 0, identity };
     if (identity.kind === 'stand') {
       const { roomId } = identity.stand;
@@ -197,10 +202,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
   /** Looked up anew for each act: a right that was taken away is gone at once. */
   private async require(socket: RoomSocket, action: RoleAction): Promise<void> {
     const { identity, ensembleId, roomId } = socket.data;
-    const now =
-      identity.kind === 'account'
-        ? await this.access.identityOf(socket.request as IncomingMessage, null)
-        : identity;
+    const now = identity.kind === 'account' ? await this.access.identityOf(socket.request, null) : identity;
     const { coDirectorsLead } = await this.rooms.stateOf(roomId);
     if (!mayDo(this.access.roleIn(now, ensembleId), action, { coDirectorsLead }))
       throw forbidden('Your part in this rehearsal does not include this');

@@ -30,6 +30,8 @@ export interface TestServer {
 interface TestServerOptions {
   readonly demo?: boolean;
   readonly dataFolder?: string;
+  /** The port to listen on again after a restart; a free one where it is not said. */
+  readonly port?: number;
 }
 
 /** The built server in a process of its own, on a free port, with a database of its own. */
@@ -84,8 +86,8 @@ function spawnServer(
   options: TestServerOptions & { readonly dataFolder: string },
   stderr: 'inherit' | 'pipe',
 ) {
-  const { dataFolder, demo } = options;
-  const serverOptions = { port: 0, dataFolder, ...(demo && { demoFolder: DEMO_FOLDER }) };
+  const { dataFolder, demo, port = 0 } = options;
+  const serverOptions = { port, dataFolder, ...(demo && { demoFolder: DEMO_FOLDER }) };
   const program = `
     const { startServer } = await import(${JSON.stringify(SERVER)});
     const app = await startServer(${JSON.stringify(serverOptions)});

@@ -1,7 +1,7 @@
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { useState, type FormEvent } from 'react';
+import { problemText } from '../store/api.ts';
 import {
-  problemText,
   useAddMemberMutation,
   useEndPlaceMutation,
   useGetSessionQuery,
@@ -9,7 +9,7 @@ import {
   useListPlacesQuery,
   useRemoveMemberMutation,
   useSignOutMutation,
-} from '../store/api.ts';
+} from '../store/peopleApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { TextField } from '../ui/TextField.tsx';

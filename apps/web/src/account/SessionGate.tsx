@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { useGetSessionQuery } from '../store/api.ts';
+import { useGetSessionQuery } from '../store/peopleApi.ts';
 import { SignIn } from './SignIn.tsx';
 
 /** Nobody sees a piece before it is known who asks. Where the server does not answer, the page goes on with what it has. */

@@ -1,6 +1,7 @@
 import type { SessionResponse } from '@anchorbeat/contract';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { problemText, useOpenHereMutation, useSetUpMutation, useSignInMutation } from '../store/api.ts';
+import { problemText } from '../store/api.ts';
+import { useOpenHereMutation, useSetUpMutation, useSignInMutation } from '../store/peopleApi.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/TextField.tsx';

@@ -48,10 +48,8 @@ export function Podium() {
   const performed = isRunning ? heard : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
   const barIndex = writtenIndex(proof, performed);
   const bar = writtenBar(proof, performed);
-  const ensembleId = useAppSelector((state) => state.piece.open?.ensembleId);
-  const ensemble = useListEnsemblesQuery().data?.find(({ id }) => id === ensembleId);
   const place = useTypedPlace();
-  const [opened, setOpened] = useState<'patterns' | 'levels' | 'together' | null>(null);
+  const [opened, setOpened] = useState<SheetName | null>(null);
   const [hand, setHand] = useHandStyle();
   const [schoolId, nextSchool] = useCountSchool();
   const { toggleScreenPedals } = useInputs();
@@ -104,21 +102,38 @@ export function Podium() {
         <PodiumLine performed={performed} />
         <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       </div>
-      {opened === 'levels' && <LevelsDialog onClose={() => setOpened(null)} />}
-      {opened === 'together' && ensemble && (
-        <Suspense fallback={null}>
-          <TogetherDialog ensemble={ensemble} onClose={() => setOpened(null)} />
-        </Suspense>
-      )}
-      {opened === 'patterns' && (
-        <PatternSheet
-          style={hand.style}
-          onStyle={(style) => setHand({ ...hand, style })}
-          onClose={() => setOpened(null)}
-        />
-      )}
+      {opened && <Sheet sheet={opened} hand={hand} onHand={setHand} onClose={() => setOpened(null)} />}
     </main>
   );
+}
+
+type SheetName = 'patterns' | 'levels' | 'together';
+
+interface SheetProps {
+  readonly sheet: SheetName;
+  readonly hand: ReturnType<typeof useHandStyle>[0];
+  readonly onHand: ReturnType<typeof useHandStyle>[1];
+  readonly onClose: () => void;
+}
+
+/** What is opened over the podium. */
+function Sheet({ sheet, hand, onHand, onClose }: SheetProps) {
+  const ensembleId = useAppSelector((state) => state.piece.open?.ensembleId);
+  const ensemble = useListEnsemblesQuery().data?.find(({ id }) => id === ensembleId);
+  switch (sheet) {
+    case 'levels':
+      return <LevelsDialog onClose={onClose} />;
+    case 'patterns':
+      return (
+        <PatternSheet style={hand.style} onStyle={(style) => onHand({ ...hand, style })} onClose={onClose} />
+      );
+    case 'together':
+      return ensemble ? (
+        <Suspense fallback={null}>
+          <TogetherDialog ensemble={ensemble} onClose={onClose} />
+        </Suspense>
+      ) : null;
+  }
 }
 
 interface BigBeatProps {

@@ -150,7 +150,8 @@ function changedFrom(commands: RoomRun['session']['commands'], nowSeconds: numbe
       case 'cue':
       case 'stop':
         return command.atSeconds;
-      default:
+      case 'goOn':
+      case 'stopAtBarEnd':
         return command.afterSeconds;
     }
   });

@@ -1,11 +1,6 @@
 import { Player, SOUND_GROUPS } from '@anchorbeat/audio';
 import {
-  barName,
-  barsPlace,
-  beatsIn,
   commandOf,
-  heardBars,
-  printedBpmMaybe,
   readyRun,
   runAfter,
   runMomentMaybe,
@@ -19,7 +14,6 @@ import {
   type RunSaying,
   type RunSettings,
   type RunSounds,
-  type RunState,
 } from '@anchorbeat/core';
 import type { AppStore } from '../store/store.ts';
 import {
@@ -31,53 +25,32 @@ import {
   runEnded,
   runStarted,
   settingsChanged,
-  type RunEnd,
   type RunInfo,
   type RunSubject,
 } from '../store/transportSlice.ts';
-import type { WantedRun } from '../room/directorRoom.ts';
 import { saveOpenPiece } from '../store/autosave.ts';
 import type { Words } from './fetchWords.ts';
 import { keptGroupLevels, type GroupLevels } from './groupLevels.ts';
 import type { DeviceOutput, PlaybackPorts } from './ports.ts';
-
-/** What is to be run, how it is wanted where not as runs of the piece are, and what is said before its count-off. */
-export interface RunWish {
-  readonly subject: RunSubject;
-  readonly settings?: RunSettings;
-  readonly call?: string | null;
-}
-
-/** The rehearsal's room, where one is open: runs of the piece and drills are then everybody's. */
-export interface RunRoom {
-  readonly isOpen: boolean;
-  readonly run: RoomRun | null;
-  readonly serverNowMs: () => number;
-  readonly pageMsAt: (serverMs: number) => number;
-  readonly start: (wanted: WantedRun) => Promise<RoomRun>;
-  readonly sayTo: (runId: string, known: number, saying: RunSaying) => Promise<void>;
-  readonly subscribe: (tell: () => void) => () => void;
-}
-
-/** Something went wrong between this page and its room, in words for the director. */
-export type TellTrouble = (words: string) => void;
-
-interface Sounding {
-  readonly info: RunInfo;
-  readonly proof: Proof;
-  readonly performed: number;
-  state: RunState;
-  /** The run as the room has it; null where it is this page's alone. */
-  room: RoomRun | null;
-}
+import {
+  beatKey,
+  endOf,
+  isEverybodys,
+  nextDownbeatMaybe,
+  NOTHING_HEARD,
+  planOf,
+  RoomTrouble,
+  titleOf,
+  type RunRoom,
+  type RunWish,
+  type Sounding,
+  type TellTrouble,
+} from './sounding.ts';
 
 const CALL_SECONDS = 1.5;
 
 /** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
 const CHANGE_LEAD_SECONDS = 0.06;
-
-/** Who takes a run in hand again sounds from a downbeat within so many seconds. */
-const FALL_IN_SECONDS = 30;
 
 /** The first run of a window waits no longer than this for its voice. */
 const VOICE_WAIT_MS = 400;
@@ -236,13 +209,8 @@ export class Playback {
     const { output } = this;
     if (!output) return;
     await this.voice;
-    const now = (room.serverNowMs() - run.startServerMs) / 1000;
     const plan = planOf(sounding);
-    const downbeats =
-      now < 0
-        ? []
-        : beatsIn(sounding.proof, plan, { fromSeconds: now + 0.1, toSeconds: now + FALL_IN_SECONDS });
-    const first = downbeats.find((beat) => beat.kind === 'music' && beat.beatIndex === 0);
+    const first = nextDownbeatMaybe(sounding, (room.serverNowMs() - run.startServerMs) / 1000);
     await player.start(soundsOf(sounding.proof, plan), {
       clock: {
         dueSeconds: (runSeconds) => output.dueSeconds(room.pageMsAt(run.startServerMs + runSeconds * 1000)),
@@ -250,7 +218,7 @@ export class Playback {
           if (this.sounding === sounding) void this.soundRoomRun(sounding, run, room);
         },
       },
-      ...(first && { fromRunSeconds: first.runSeconds - 1e-6 }),
+      ...(first !== null && { fromRunSeconds: first }),
       onEnd: () => this.end(planOf(sounding).lengthSeconds),
     });
   }
@@ -428,50 +396,4 @@ export class Playback {
       this.store.dispatch(moment.phase === 'countOff' ? countOffBeat(moment) : barBeat(moment));
     });
   }
-}
-
-/** Runs of the piece and drills are everybody's; what is made up for practice stays on this page. */
-function isEverybodys({ kind }: RunSubject): boolean {
-  return kind === 'piece' || kind === 'drill';
-}
-
-/** What is run, for those who look at their stands. */
-function titleOf(subject: RunSubject, { compiled }: Proof, performed: number): string {
-  const name = barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0);
-  if (subject.kind !== 'drill') return `from ${name}`;
-  const { place } = subject;
-  return place.kind === 'seam'
-    ? `into ${barName(compiled.labels, place.barIndex)}`
-    : `${place.bars} bars from ${name}`;
-}
-
-/** A refusal of the room, in its own words. */
-class RoomTrouble extends Error {}
-
-const NOTHING_HEARD: RunEnd = { wholeBars: 0, place: null, bpm: null, lengthSeconds: 0 };
-
-function planOf({ state }: Sounding): RunPlan {
-  if (!state.plan) throw new Error('the run that sounds has not been started');
-  return state.plan;
-}
-
-/** What was heard of a run up to a moment of it. */
-function endOf({ proof, state }: Sounding, runSeconds: number): RunEnd {
-  if (!state.plan) return NOTHING_HEARD;
-  const { wholeBars, barIndex, bars } = heardBars(proof, state.plan, runSeconds);
-  const place = barIndex === null ? null : barsPlace(proof.compiled, barIndex, bars);
-  const printed = place && printedBpmMaybe(proof, place);
-  const bpm = printed === null ? null : Math.round(printed * state.settings.percent) / 100;
-  return {
-    wholeBars,
-    place,
-    bpm,
-    lengthSeconds: Math.max(0, Math.min(runSeconds, state.plan.lengthSeconds)),
-  };
-}
-
-function beatKey(moment: RunMoment): string {
-  return moment.phase === 'countOff'
-    ? `count ${moment.beatIndex}`
-    : `bar ${moment.performed} ${moment.beatIndex} ${moment.waits ?? ''}`;
 }

@@ -82,6 +82,9 @@ const Bars = memo(function Bars({
               <Numeral hop={hop} x={hop.xPx} y={COUNT_Y} />
             </g>
           ))}
+          <text x={bar.xPx + 6} y={-40} fontSize={12} fill="var(--quiet)" fontFamily="var(--font-display)">
+            {proof.compiled.labels[bar.barIndex]}
+          </text>
           {anchors.has(bar.performed) && (
             <path
               transform={`translate(${bar.xPx} 28)`}

@@ -198,7 +198,9 @@ function Entry({
       <p className="text-[length:var(--large)] text-quiet">Nothing more to play for you</p>
     ) : null;
   const isSoon = rest !== null;
-  const cue = next.mark?.says ?? '';
+  const says = next.mark?.says ?? '';
+  const when = next.inBars === 1 ? 'next bar' : `in ${next.inBars} bars`;
+  const isEntry = isSoon || next.mark?.does === 'enters';
   return (
     <div data-testid="entry">
       <p
@@ -208,12 +210,11 @@ function Entry({
             : 'truncate text-[length:var(--text)] text-entry-text'
         }
       >
-        {isSoon || next.mark?.does === 'enters' ? 'You enter' : cue || 'Your cue'}{' '}
-        {next.inBars === 1 ? 'next bar' : `in ${next.inBars} bars`}
+        {isEntry ? `You enter ${when}` : `${when}: ${says || 'your cue'}`}
       </p>
       {isSoon && (
         <p className="truncate text-[length:var(--text)] text-quiet">
-          {[barName(proof, next.performed), cue].filter(Boolean).join(', ')}
+          {[barName(proof, next.performed), says].filter(Boolean).join(', ')}
         </p>
       )}
     </div>
@@ -230,7 +231,7 @@ function Seam({ proof, performed }: PlaceProps) {
   return (
     <p data-testid="seam" className="text-[length:var(--large)] leading-snug">
       <b className="numeral text-seam">{bars === 1 ? 'next bar' : `in ${bars} bars`}</b>{' '}
-      {[meter, odd?.words ?? seamWords(proof, seam)].filter(Boolean).join(', ')}{' '}
+      {[meter, odd?.words ?? (seam.carry && meter ? '' : seamWords(proof, seam))].filter(Boolean).join(', ')}{' '}
       {seam.carry && (
         <span className="ml-1 whitespace-nowrap text-carry">
           <CarryShape carry={seam.carry} />

@@ -38,5 +38,5 @@ export async function join(code: string, section?: string, name?: string): Promi
   if (!answer) throw new Error('The server does not answer: are you in the network of the hall?');
   const value = (await answer.json()) as JoinResponse | ProblemDocument;
   if ('detail' in value) throw new Error(value.detail);
-  return value as JoinResponse;
+  return value;
 }

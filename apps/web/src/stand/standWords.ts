@@ -36,6 +36,6 @@ export function stateWords({ state, failure, view }: StandSnapshot): string {
     case 'waiting for a cue':
     case 'counting off':
     case 'playing':
-      return view.room?.run?.title ?? '';
+      return view.room?.run ? `now ${view.room.run.title}` : '';
   }
 }

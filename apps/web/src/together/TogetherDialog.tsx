@@ -3,13 +3,13 @@ import type { EnsembleResponse, RoomResponse, StandPresence } from '@anchorbeat/
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
+import { problemText } from '../store/api.ts';
 import {
-  problemText,
   useChangeRoomCodeMutation,
   useEndRoomMutation,
   useOpenRoomMutation,
   useRemoveStandMutation,
-} from '../store/api.ts';
+} from '../store/peopleApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { JoinCard } from './JoinCard.tsx';

@@ -2,7 +2,7 @@ import type { Proof } from '@anchorbeat/core';
 import { useEffect } from 'react';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { useListRoomsQuery } from '../store/api.ts';
+import { useListRoomsQuery } from '../store/peopleApi.ts';
 import { useAppSelector } from '../store/store.ts';
 
 /**

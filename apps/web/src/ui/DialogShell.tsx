@@ -53,7 +53,7 @@ export function DialogShell({
           onKeyDown={onKeyDown}
           onKeyDownCapture={onKeyDownCapture}
           onEscapeKeyDown={(event) => !closesByEscape && event.preventDefault()}
-          className={`fixed inset-0 overflow-x-hidden overflow-y-auto bg-raised p-4 shadow-xl sm:inset-auto sm:top-4 sm:left-1/2 sm:max-h-[calc(100vh-2rem)] sm:max-w-[96vw] sm:-translate-x-1/2 sm:rounded-2xl sm:p-7 ${WIDTHS[width]}`}
+          className={`fixed inset-0 outline-none overflow-x-hidden overflow-y-auto bg-raised p-4 shadow-xl sm:inset-auto sm:top-4 sm:left-1/2 sm:max-h-[calc(100vh-2rem)] sm:max-w-[96vw] sm:-translate-x-1/2 sm:rounded-2xl sm:p-7 ${WIDTHS[width]}`}
         >
           <div className="flex flex-wrap items-start gap-4">
             {onClose && <CloseButton />}

@@ -1,5 +1,5 @@
 import { MAX_SECTIONS, MAX_TEXT_LENGTH } from '@anchorbeat/core';
-import { ArrayMaxSize, ArrayUnique, IsArray, IsNotEmpty, IsString, MaxLength } from 'class-validator';
+import { ArrayMaxSize, ArrayUnique, IsArray, IsNotEmpty, IsString, IsUUID, MaxLength } from 'class-validator';
 
 /** What an ensemble is called, where it is, and which sections it has. */
 export class UpdateEnsembleRequest {
@@ -19,4 +19,10 @@ export class UpdateEnsembleRequest {
   @IsNotEmpty({ each: true })
   @MaxLength(MAX_TEXT_LENGTH, { each: true })
   readonly sections!: readonly string[];
+}
+
+/** A further ensemble; its id is made by the client. */
+export class CreateEnsembleRequest extends UpdateEnsembleRequest {
+  @IsUUID()
+  readonly id!: string;
 }

@@ -31,8 +31,8 @@ export const UNKNOWN_CLOCK: ClockLine = {
 
 const KEPT_MS = 300_000;
 const QUICKEST_OF_MS = 60_000;
-/** Below so long a window drift and jitter cannot be told apart. */
-const DRIFT_FROM_MS = 30_000;
+/** A drift that is less well known than this is taken for none: it could not be told from jitter. */
+const KNOWN_DRIFT = 40e-6;
 const MOST_DRIFT = 200e-6;
 const FEWEST_EXCHANGES = 4;
 const LOCKED_MS = 2;
@@ -91,32 +91,26 @@ function fitted(
 ): Pick<ClockLine, 'atMs' | 'offsetMs' | 'drift' | 'standardErrorMs'> {
   const weights = samples.map(({ roundTripMs }) => 1 / (Math.max(0, roundTripMs - leastMs) + 0.5) ** 2);
   const weight = sumOf(weights);
-  const mean = (value: (sample: Sample) => number) =>
-    sumOf(samples.map((sample, index) => (weights[index] ?? 0) * value(sample))) / weight;
-  const meanAt = mean(({ atMs }) => atMs - nowMs);
-  const meanOffset = mean(({ offsetMs }) => offsetMs);
-  const spread = mean(({ atMs }) => (atMs - nowMs - meanAt) ** 2) * weight;
-  const first = samples[0]?.atMs ?? nowMs;
-  const window = Math.max(...samples.map(({ atMs }) => atMs)) - first;
-  const slope =
-    window >= DRIFT_FROM_MS && samples.length >= FEWEST_EXCHANGES && spread > 0
-      ? (mean(({ atMs, offsetMs }) => (atMs - nowMs - meanAt) * (offsetMs - meanOffset)) * weight) / spread
-      : 0;
-  const drift = Math.min(MOST_DRIFT, Math.max(-MOST_DRIFT, slope));
-  const missed = sumOf(
-    samples.map(({ atMs, offsetMs }, index) => {
-      const miss = offsetMs - meanOffset - drift * (atMs - nowMs - meanAt);
-      return (weights[index] ?? 0) * miss ** 2;
-    }),
-  );
-  const freedom = samples.length - (slope === 0 ? 1 : 2);
-  const variance = freedom > 0 ? missed / freedom : Infinity;
-  const leverage = 1 / weight + (slope === 0 ? 0 : meanAt ** 2 / spread);
+  const weighed = (value: (sample: Sample) => number) =>
+    sumOf(samples.map((sample, index) => (weights[index] ?? 0) * value(sample)));
+  const meanAt = weighed(({ atMs }) => atMs - nowMs) / weight;
+  const meanOffset = weighed(({ offsetMs }) => offsetMs) / weight;
+  const spread = weighed(({ atMs }) => (atMs - nowMs - meanAt) ** 2);
+  const missedBy = (drift: number) =>
+    weighed(({ atMs, offsetMs }) => (offsetMs - meanOffset - drift * (atMs - nowMs - meanAt)) ** 2);
+  const count = samples.length;
+  const slope = weighed(({ atMs, offsetMs }) => (atMs - nowMs - meanAt) * (offsetMs - meanOffset)) / spread;
+  const slopeError = count > 2 ? Math.sqrt(missedBy(slope) / (count - 2) / spread) : Infinity;
+  const isKnown = count >= FEWEST_EXCHANGES && slopeError < KNOWN_DRIFT && Math.abs(slope) < 2 * MOST_DRIFT;
+  const drift = isKnown ? Math.min(MOST_DRIFT, Math.max(-MOST_DRIFT, slope)) : 0;
+  const freedom = count - (isKnown ? 2 : 1);
+  const variance = freedom > 0 ? missedBy(drift) / freedom : Infinity;
+  const leverage = 1 / weight + (isKnown ? meanAt ** 2 / spread : 0);
   return {
     atMs: nowMs,
     offsetMs: meanOffset - drift * meanAt,
     drift,
-    standardErrorMs: samples.length < FEWEST_EXCHANGES ? Infinity : Math.sqrt(variance * leverage),
+    standardErrorMs: count < FEWEST_EXCHANGES ? Infinity : Math.sqrt(variance * leverage),
   };
 }
 

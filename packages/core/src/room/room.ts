@@ -167,7 +167,8 @@ export function commandOf(saying: RunSaying, afterSeconds: number): RunCommand {
     case 'cue':
     case 'stop':
       return { kind: saying.kind, atSeconds: afterSeconds };
-    default:
+    case 'goOn':
+    case 'stopAtBarEnd':
       return { kind: saying.kind, afterSeconds };
   }
 }

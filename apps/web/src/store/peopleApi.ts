@@ -1,0 +1,102 @@
+import type {
+  AddMemberRequest,
+  CreateAccountRequest,
+  MemberResponse,
+  RoomResponse,
+  SessionResponse,
+  SignInRequest,
+  SignInResponse,
+} from '@anchorbeat/contract';
+import { api } from './api.ts';
+
+/** Who is signed in, and who leads. */
+const people = api.injectEndpoints({
+  endpoints: (build) => ({
+    getSession: build.query<SessionResponse, void>({ query: () => 'session', providesTags: ['Session'] }),
+    openHere: build.mutation<null, void>({
+      query: () => ({ url: 'session/here', method: 'POST' }),
+      invalidatesTags: ['Session'],
+    }),
+    signIn: build.mutation<null, SignInRequest>({
+      query: (body) => ({ url: 'session', method: 'POST', body }),
+      invalidatesTags: ['Session', 'Ensembles', 'Pieces'],
+    }),
+    setUp: build.mutation<null, CreateAccountRequest>({
+      query: (body) => ({ url: 'session/first-account', method: 'POST', body }),
+      invalidatesTags: ['Session', 'Members'],
+    }),
+    signOut: build.mutation<null, void>({
+      query: () => ({ url: 'session', method: 'DELETE' }),
+      invalidatesTags: ['Session'],
+    }),
+    listPlaces: build.query<SignInResponse[], void>({
+      query: () => 'session/places',
+      providesTags: ['Session'],
+    }),
+    endPlace: build.mutation<null, string>({
+      query: (id) => ({ url: `session/places/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Session'],
+    }),
+    listMembers: build.query<MemberResponse[], string>({
+      query: (ensembleId) => `ensembles/${ensembleId}/members`,
+      providesTags: ['Members'],
+    }),
+    addMember: build.mutation<MemberResponse[], { readonly ensembleId: string } & AddMemberRequest>({
+      query: ({ ensembleId, ...body }) => ({ url: `ensembles/${ensembleId}/members`, method: 'POST', body }),
+      invalidatesTags: ['Members'],
+    }),
+    removeMember: build.mutation<null, { readonly ensembleId: string; readonly accountId: string }>({
+      query: ({ ensembleId, accountId }) => ({
+        url: `ensembles/${ensembleId}/members/${accountId}`,
+        method: 'DELETE',
+      }),
+      invalidatesTags: ['Members'],
+    }),
+  }),
+});
+
+/** Rehearsals that stands join. */
+const rooms = api.injectEndpoints({
+  endpoints: (build) => ({
+    listRooms: build.query<RoomResponse[], string>({
+      query: (ensembleId) => `ensembles/${ensembleId}/rooms`,
+      providesTags: ['Rooms'],
+    }),
+    openRoom: build.mutation<RoomResponse, string>({
+      query: (ensembleId) => ({ url: `ensembles/${ensembleId}/rooms`, method: 'POST' }),
+      invalidatesTags: ['Rooms'],
+    }),
+    endRoom: build.mutation<null, string>({
+      query: (roomId) => ({ url: `rooms/${roomId}`, method: 'DELETE' }),
+      invalidatesTags: ['Rooms'],
+    }),
+    changeRoomCode: build.mutation<RoomResponse, string>({
+      query: (roomId) => ({ url: `rooms/${roomId}/code`, method: 'POST' }),
+      invalidatesTags: ['Rooms'],
+    }),
+    removeStand: build.mutation<null, { readonly roomId: string; readonly standId: string }>({
+      query: ({ roomId, standId }) => ({ url: `rooms/${roomId}/stands/${standId}`, method: 'DELETE' }),
+    }),
+  }),
+});
+
+export const {
+  useGetSessionQuery,
+  useOpenHereMutation,
+  useSignInMutation,
+  useSetUpMutation,
+  useSignOutMutation,
+  useListPlacesQuery,
+  useEndPlaceMutation,
+  useListMembersQuery,
+  useAddMemberMutation,
+  useRemoveMemberMutation,
+} = people;
+
+export const {
+  useListRoomsQuery,
+  useOpenRoomMutation,
+  useEndRoomMutation,
+  useChangeRoomCodeMutation,
+  useRemoveStandMutation,
+} = rooms;

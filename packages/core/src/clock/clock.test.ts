@@ -1,0 +1,132 @@
+import { describe, expect, test } from '@jest/globals';
+import { seededRandom } from '../test/randomPiece.ts';
+import { audioLineMaybe, audioSecondsOf, momentsAfter, type AudioMoment } from './audioLine.ts';
+import {
+  clockLineOf,
+  exchangesAfter,
+  isLocked,
+  maySound,
+  pageMsOf,
+  serverMsOf,
+  type ClockExchange,
+} from './clockLine.ts';
+
+interface Network {
+  readonly delayMs: number;
+  readonly jitterMs: number;
+  /** How much longer the way there takes than the way back. */
+  readonly skewMs?: number;
+}
+
+/** Exchanges as a page has them: ten at once, then one every two seconds, over a network, against a server that is set otherwise. */
+function exchangesOver(
+  seconds: number,
+  { delayMs, jitterMs, skewMs = 0 }: Network,
+  { offsetMs, drift }: { readonly offsetMs: number; readonly drift: number },
+  seed: number,
+) {
+  const random = seededRandom(seed);
+  const serverMs = (pageMs: number) => pageMs * (1 + drift) + offsetMs;
+  // Half of a jitter is a floor that is often met, the rest a long tail, as of a radio that waits for its turn.
+  const way = () => delayMs / 2 + jitterMs * random() ** 4;
+  let exchanges: readonly ClockExchange[] = [];
+  let pageMs = 1000;
+  for (let count = 0; pageMs < 1000 + seconds * 1000; count++) {
+    const there = way() + Math.max(0, skewMs);
+    const back = way() + Math.max(0, -skewMs);
+    exchanges = exchangesAfter(exchanges, {
+      sentMs: pageMs,
+      receivedMs: serverMs(pageMs + there),
+      answeredMs: serverMs(pageMs + there) + 0.1,
+      backMs: pageMs + there + 0.1 + back,
+    });
+    pageMs += count < 10 ? 50 : 2000 * (0.75 + random() / 2);
+  }
+  const line = clockLineOf(exchanges, pageMs);
+  return { line, missMs: serverMsOf(line, pageMs) - serverMs(pageMs), pageMs };
+}
+
+describe('the server’s clock from four stamps', () => {
+  test.each<[string, number, Network]>([
+    ['on one machine', 10, { delayMs: 0.4, jitterMs: 0.5 }],
+    ['a quiet hall network', 30, { delayMs: 6, jitterMs: 4 }],
+    ['40 ± 30 ms', 120, { delayMs: 10, jitterMs: 60 }],
+  ])('%s: as near as it says, with a clock set wrong and drifting', (_name, seconds, network) => {
+    const misses: number[] = [];
+    for (let seed = 1; seed <= 30; seed++) {
+      const drift = (seed % 2 ? 1 : -1) * 50e-6;
+      const { line, missMs } = exchangesOver(seconds, network, { offsetMs: 3000 - 200 * seed, drift }, seed);
+      misses.push(Math.abs(missMs));
+      expect(isLocked(line)).toBe(true);
+      expect(maySound(line)).toBe(true);
+    }
+    misses.sort((a, b) => a - b);
+    expect(misses[14]).toBeLessThan(1);
+    expect(misses[28]).toBeLessThan(2.5);
+  });
+
+  test('what a path hides that is slower one way is at most half the quickest round trip', () => {
+    const network = { delayMs: 8, jitterMs: 0, skewMs: 10 };
+    const { line, missMs } = exchangesOver(60, network, { offsetMs: 500, drift: 0 }, 3);
+    expect(missMs).toBeCloseTo(5, 1);
+    expect(Math.abs(missMs)).toBeLessThanOrEqual(line.leastRoundTripMs / 2);
+  });
+
+  test('an hour of drift is followed: only the last minutes count', () => {
+    const { line, missMs } = exchangesOver(
+      3600,
+      { delayMs: 6, jitterMs: 6 },
+      { offsetMs: -2000, drift: 90e-6 },
+      5,
+    );
+    expect(Math.abs(missMs)).toBeLessThan(0.6);
+    expect(line.drift * 1e6).toBeCloseTo(90, -1);
+  });
+
+  test('there and back through the line is the same moment', () => {
+    const { line, pageMs } = exchangesOver(
+      60,
+      { delayMs: 5, jitterMs: 3 },
+      { offsetMs: 77, drift: 30e-6 },
+      9,
+    );
+    expect(pageMsOf(line, serverMsOf(line, pageMs + 250_000))).toBeCloseTo(pageMs + 250_000, 6);
+  });
+
+  test('a few exchanges do not allow to sound, and impossible ones are passed over', () => {
+    const one = { sentMs: 0, receivedMs: 100, answeredMs: 100.1, backMs: 4 };
+    expect(maySound(clockLineOf([one, one], 10))).toBe(false);
+    expect(exchangesAfter([one], { ...one, backMs: -1 })).toEqual([one]);
+    expect(maySound(clockLineOf([], 10))).toBe(false);
+  });
+});
+
+describe('the sound’s clock from readings', () => {
+  const readings = (rate: number, jitterSeconds: number, count: number, seed: number) => {
+    const random = seededRandom(seed);
+    let moments: readonly AudioMoment[] = [];
+    for (let second = 0; second < count; second++) {
+      const pageMs = 5000 + second * 1000;
+      const late = second % 7 === 3 ? 0.018 : jitterSeconds * random();
+      moments = momentsAfter(moments, { pageMs, audioSeconds: 2 + (rate * second * 1000) / 1000 - late });
+    }
+    return moments;
+  };
+
+  test.each([0, 60e-6, -80e-6])(
+    'a card that goes %d off is followed to a fraction of a millisecond',
+    (off) => {
+      const moments = readings(1 + off, 0.0006, 40, 4);
+      const line = audioLineMaybe(moments)!;
+      const ahead = 5000 + 44_000;
+      expect(Math.abs(audioSecondsOf(line, ahead) - (2 + (1 + off) * 44))).toBeLessThan(0.0009);
+    },
+  );
+
+  test('after a jump only what came after it counts', () => {
+    const before = readings(1, 0, 10, 1);
+    const after = momentsAfter(before, { pageMs: 16_000, audioSeconds: 3 });
+    expect(after).toHaveLength(1);
+    expect(audioLineMaybe([])).toBeNull();
+  });
+});
