@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, request as httpRequest } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -6,28 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, test } from '@playwright/test';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
+import { start } from './server.ts';
 import { listenToSounds, soundsOf } from './sound.ts';
-
-interface Started {
-  readonly output: string;
-  readonly code: number | null;
-  readonly stop: () => void;
-}
-
-/** Runs the start script until it says that it is ready, or ends. */
-function start(...args: string[]): Promise<Started> {
-  const child = spawn(process.execPath, ['scripts/start.mjs', ...args]);
-  return new Promise((resolve) => {
-    let output = '';
-    const listen = (data: Buffer) => {
-      output += data.toString();
-      if (output.includes('is ready')) resolve({ output, code: null, stop: () => child.kill('SIGKILL') });
-    };
-    child.stdout.on('data', listen);
-    child.stderr.on('data', listen);
-    child.on('exit', (code) => resolve({ output, code, stop: () => undefined }));
-  });
-}
 
 test.describe('npm start says in one sentence what to do', () => {
   const cases: ReadonlyArray<readonly [name: string, args: string[], sentence: RegExp]> = [
@@ -58,6 +37,33 @@ test.describe('npm start says in one sentence what to do', () => {
   }
 });
 
+test('--lan opens it to the hall, but not before there is an account', async ({ playwright }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-lan-'));
+  const at = ['--port', '4193', '--data', folder];
+  const refused = await start(...at, '--lan');
+  expect(refused.output).toMatch(/not opened to the hall before it has an account: start it without --lan/);
+  expect(refused.code).toBe(1);
+  const first = await start(...at);
+  const here = await playwright.request.newContext({ baseURL: 'http://127.0.0.1:4193' });
+  const account = { name: 'first', displayName: 'The first', password: 'four words of a song' };
+  expect((await here.post('/api/session/first-account', { data: account })).status()).toBe(204);
+  await first.kill();
+  const open = await start(...at, '--lan', '--https');
+  expect(open.output).toMatch(/https:\/\/127\.0\.0\.1:4193/);
+  expect(open.output).toMatch(/Phones in this network: https:\/\/\d+\.\d+\.\d+\.\d+:4193\/s|in no network/);
+  const secure = await playwright.request.newContext({
+    baseURL: 'https://127.0.0.1:4193',
+    ignoreHTTPSErrors: true,
+  });
+  expect((await secure.get('/api/health')).status()).toBe(200);
+  expect((await secure.get('/api/pieces')).status()).toBe(401);
+  const { name, password } = account;
+  const signedIn = await secure.post('/api/session', { data: { name, password } });
+  expect(signedIn.headers()['set-cookie']).toContain('; Secure');
+  await open.kill();
+  rmSync(folder, { recursive: true, force: true });
+});
+
 test('--empty begins with a bare shelf', async ({ playwright }) => {
   const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-empty-'));
   const started = await start('--port', '4191', '--data', folder, '--empty');
@@ -67,7 +73,7 @@ test('--empty begins with a bare shelf', async ({ playwright }) => {
   await request.post('/api/session/here');
   expect(await (await request.get('/api/pieces')).json()).toEqual([]);
   expect(await (await request.get('/api/ensembles')).json()).toHaveLength(1);
-  started.stop();
+  await started.kill();
   rmSync(folder, { recursive: true, force: true });
 });
 

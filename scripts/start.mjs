@@ -72,8 +72,8 @@ async function serve({ port, host, dataFolder, isEmpty, isHttps }) {
       webFolder: join(ROOT, 'apps/web/dist'),
       demoFolder: isEmpty ? undefined : join(ROOT, 'demo'),
     });
-    console.log(`Anchorbeat is ready: ${isHttps ? 'https' : 'http'}://127.0.0.1:${port}`);
-    if (host !== '127.0.0.1') await printHall(server.addresses);
+    const ready = `Anchorbeat is ready: ${isHttps ? 'https' : 'http'}://127.0.0.1:${port}`;
+    console.log([ready, ...(host === '127.0.0.1' ? [] : await hallLines(server.addresses))].join('\n'));
     let isStopping = false;
     for (const signal of ['SIGINT', 'SIGTERM']) {
       process.on(signal, () => {
@@ -94,16 +94,15 @@ async function certificateFor(dataFolder, hosts) {
 }
 
 /** Where phones in the hall find it; the likeliest address also as a picture for their cameras. */
-async function printHall(addresses) {
+async function hallLines(addresses) {
   const [first, ...others] = addresses.filter((address) => !address.includes('127.0.0.1'));
-  if (!first) {
-    console.log('This machine is in no network: join one, and start again for phones to find it.');
-    return;
-  }
-  console.log(`Phones in this network: ${first}/s`);
-  for (const other of others) console.log(`                    or ${other}/s`);
+  if (!first) return ['This machine is in no network: join one, and start again for phones to find it.'];
   const { default: QRCode } = await import('qrcode');
-  console.log(await QRCode.toString(`${first}/s`, { type: 'terminal', small: true }));
+  return [
+    `Phones in this network: ${first}/s`,
+    ...others.map((other) => `                    or ${other}/s`),
+    await QRCode.toString(`${first}/s`, { type: 'terminal', small: true }),
+  ];
 }
 
 function reason(error, port, dataFolder) {

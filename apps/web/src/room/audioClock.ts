@@ -1,6 +1,9 @@
 import { audioLineMaybe, audioSecondsOf, momentsAfter, type AudioMoment } from '@anchorbeat/core';
 
 const EVERY_MS = 1000;
+/** At first, and after the sound was suspended, it is read quickly: single readings may be off by a block. */
+const QUICKLY_MS = 40;
+const QUICK_READINGS = 25;
 const READINGS = 10;
 /** A stamp that is older, or speaks of another time than the sound's clock can have, is passed over. */
 const STALE_MS = 500;
@@ -9,15 +12,14 @@ const MOST_LATENCY_SECONDS = 1;
 /** What is heard when: the clock of a page's sound against the page's own, read once a second, a line through what was read. */
 export class AudioClock {
   private moments: readonly AudioMoment[] = [];
-  private readonly timer: ReturnType<typeof setInterval>;
+  private timer: ReturnType<typeof setTimeout> | undefined;
 
   /** `correctionSeconds` is how much later than the browser knows this device sounds: its loudspeaker, its Bluetooth. */
   constructor(
     private readonly context: AudioContext,
     private readonly correctionSeconds: () => number,
   ) {
-    this.timer = setInterval(() => this.read(), EVERY_MS);
-    this.read();
+    this.readOn();
   }
 
   /** When, on the sound's clock, a sound must begin to be heard at a moment of the page. */
@@ -29,7 +31,13 @@ export class AudioClock {
   }
 
   close(): void {
-    clearInterval(this.timer);
+    clearTimeout(this.timer);
+  }
+
+  private readOn(): void {
+    this.read();
+    const wait = this.moments.length < QUICK_READINGS ? QUICKLY_MS : EVERY_MS;
+    this.timer = setTimeout(() => this.readOn(), wait);
   }
 
   private read(): void {

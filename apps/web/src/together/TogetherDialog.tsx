@@ -7,6 +7,7 @@ import { problemText } from '../store/api.ts';
 import {
   useChangeRoomCodeMutation,
   useEndRoomMutation,
+  useListRoomsQuery,
   useOpenRoomMutation,
   useRemoveStandMutation,
 } from '../store/peopleApi.ts';
@@ -31,6 +32,7 @@ interface TogetherDialogProps {
 /** The rehearsal's stands: who is there and how well locked, what each section hears, and words for them. */
 export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
   const { response, view } = useRoomView();
+  const { data: rooms } = useListRoomsQuery(ensemble.id);
   return (
     <DialogShell
       title="All together"
@@ -44,7 +46,7 @@ export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
     >
       {response && view?.room ? (
         <Rehearsal ensemble={ensemble} response={response} room={view.room} stands={view.stands} />
-      ) : response ? (
+      ) : response || rooms === undefined || rooms.length > 0 ? (
         <p className="mt-6 text-lg text-quiet">Coming into the rehearsal …</p>
       ) : (
         <OpenRehearsal ensembleId={ensemble.id} />

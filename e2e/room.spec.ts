@@ -1,0 +1,209 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Browser, type Page } from '@playwright/test';
+import { start, type Started } from './server.ts';
+import { listenToSounds, type ScheduledSound } from './sound.ts';
+
+const PORT = 4192;
+const URL = `http://127.0.0.1:${PORT}`;
+const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+/** Two devices that go together are nearer than this; how near is measured by the bench. */
+const TOGETHER_MS = 8;
+/** Bars take their time. */
+const MUSIC = { timeout: 20_000 };
+
+test.describe.configure({ mode: 'serial' });
+
+let folder: string;
+let server: Started;
+const run = () => start('--port', String(PORT), '--data', folder);
+test.beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'anchorbeat-room-'));
+  server = await run();
+});
+test.afterAll(async () => {
+  await server.kill();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+async function deviceOf(browser: Browser, width: number, height: number): Promise<Page> {
+  const context = await browser.newContext({
+    baseURL: URL,
+    viewport: { width, height },
+    hasTouch: width < 500,
+    storageState: {
+      cookies: [],
+      origins: [{ origin: URL, localStorage: [{ name: 'anchorbeat.hearingNote', value: '"read"' }] }],
+    },
+  });
+  const page = await context.newPage();
+  await listenToSounds(page);
+  return page;
+}
+
+/** The director at the podium, in a rehearsal that is open; with its code. */
+async function podiumOf(browser: Browser): Promise<readonly [Page, string]> {
+  const page = await deviceOf(browser, 1280, 800);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open the shelf' }).click();
+  await expect(page.getByText('53 bars')).toBeVisible();
+  await endRehearsals(page);
+  await page.goto(`${SLACK_WATER}/podium`);
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: 'Open a rehearsal' }).click();
+  return [page, (await page.getByTestId('join-code').textContent()) ?? ''];
+}
+
+/** A test has a rehearsal of its own. */
+async function endRehearsals({ request }: Page): Promise<void> {
+  for (const { id } of (await (await request.get('/api/ensembles')).json()) as Array<{ id: string }>)
+    for (const room of (await (await request.get(`/api/ensembles/${id}/rooms`)).json()) as Array<{
+      id: string;
+    }>)
+      await request.delete(`/api/rooms/${room.id}`);
+}
+
+async function standOf(browser: Browser, code: string, section: string): Promise<Page> {
+  const page = await deviceOf(browser, 390, 844);
+  await page.goto(`/s/${code}`);
+  await page.getByRole('button', { name: section, exact: true }).click();
+  await page.getByRole('button', { name: 'I am at my stand' }).click();
+  await expect(page.getByTestId('state')).toHaveText('Ready');
+  await expect(page.getByTestId('lock')).toHaveText(/^locked, within \d ms$/);
+  return page;
+}
+
+/**
+ * When each sound that was not taken back is heard, on the clock that all pages of a machine share. What a browser says of its
+ * loudspeaker is off by a block now and then: the middle of many readings counts.
+ */
+function heardMs(page: Page): Promise<readonly number[]> {
+  return page.evaluate(async () => {
+    const { sounds, audio } = window as unknown as { sounds: ScheduledSound[]; audio?: AudioContext };
+    if (!audio) return [];
+    const offsets: number[] = [];
+    while (offsets.length < 25) {
+      await new Promise((resolve) => requestAnimationFrame(resolve));
+      const { contextTime = 0, performanceTime = 0 } = audio.getOutputTimestamp();
+      offsets.push(performanceTime - contextTime * 1000);
+    }
+    const middle = offsets.sort((a, b) => a - b)[12] ?? 0;
+    return sounds
+      .filter(({ isCancelled }) => !isCancelled)
+      .map(({ whenSeconds }) => performance.timeOrigin + middle + whenSeconds * 1000);
+  });
+}
+
+/** How far each sound of one page is from the nearest of another, in milliseconds; the worst. */
+function worstApart(ours: readonly number[], theirs: readonly number[]): number {
+  return Math.max(...ours.map((time) => Math.min(...theirs.map((other) => Math.abs(other - time)))));
+}
+
+const soundCount = (page: Page) => async () => (await heardMs(page)).length;
+
+test('two phones join by a code, follow a run to the millisecond, and each shows and sounds its own', async ({
+  browser,
+}) => {
+  const [podium, code] = await podiumOf(browser);
+  const [reeds, drums] = [await standOf(browser, code, 'Reeds'), await standOf(browser, code, 'Drums')];
+  await expect(podium.getByTestId('stands-there')).toHaveText('2 stands, all locked');
+  await podium.getByLabel('What Drums hear').selectOption('anchors only');
+  await podium.getByLabel('Words for their stands').fill('watch the carry at 5');
+  await podium.keyboard.press('Enter');
+  await expect(reeds.getByTestId('words')).toHaveText('watch the carry at 5');
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press(' ');
+  await expect(reeds.getByTestId('where')).toContainText('bar 3', MUSIC);
+  await expect(drums.getByTestId('where')).toHaveText(/resting, bar \d of 8/);
+  await expect(drums.getByTestId('entry')).toContainText('You enter in');
+  await expect(reeds.getByTestId('seam')).toContainText('in 2 bars');
+  const [lead, ours, theirs] = await Promise.all([podium, reeds, drums].map(heardMs));
+  expect(ours!.length).toBeGreaterThan(6);
+  expect(worstApart(ours!, lead!)).toBeLessThan(TOGETHER_MS);
+  // Drums hear the count-off and then only where all land.
+  expect(theirs!.length).toBeLessThan(ours!.length);
+  expect(worstApart(theirs!, ours!)).toBeLessThan(TOGETHER_MS);
+  await podium.keyboard.press(' ');
+  await expect(reeds.getByText('Slack Water')).toBeVisible();
+  await expect(reeds.getByTestId('count')).toHaveCount(0);
+  await podium.context().close();
+});
+
+test('a server that is killed stops nobody: the click goes on, all are back, and the stop works', async ({
+  browser,
+}) => {
+  const [podium, code] = await podiumOf(browser);
+  const reeds = await standOf(browser, code, 'Reeds');
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press(' ');
+  await expect(reeds.getByTestId('where')).toContainText('bar 1', MUSIC);
+  await server.kill();
+  await expect(reeds.getByTestId('lock')).toContainText('no network', MUSIC);
+  const before = await soundCount(reeds)();
+  await expect.poll(soundCount(reeds), MUSIC).toBeGreaterThan(before + 2);
+  server = await run();
+  await expect(reeds.getByTestId('lock')).toHaveText(/^locked/, MUSIC);
+  await expect(podium.getByTestId('stands-glance')).toHaveText('1 stand, all locked');
+  const heard = await heardMs(reeds);
+  const gaps = heard.slice(1).map((time, index) => time - heard[index]!);
+  expect(Math.max(...gaps)).toBeLessThan(1300);
+  await podium.reload();
+  await expect(podium.getByRole('button', { name: /stop/ })).toBeVisible();
+  await podium.keyboard.press(' ');
+  await expect(reeds.getByTestId('count')).toHaveCount(0);
+  await podium.context().close();
+});
+
+test('a stand that joins in the middle sounds its first click on a downbeat; muted it only shows', async ({
+  browser,
+}) => {
+  const [podium, code] = await podiumOf(browser);
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press(' ');
+  await expect(podium.getByRole('heading', { name: 'Bar 1', exact: true })).toBeVisible(MUSIC);
+  const page = await deviceOf(browser, 844, 390);
+  await page.goto(`/s/${code}`);
+  await page.getByRole('button', { name: 'Contrabass' }).click();
+  await page.getByRole('button', { name: 'I am at my stand' }).click();
+  await expect.poll(soundCount(page), MUSIC).toBeGreaterThan(3);
+  const [late, lead] = await Promise.all([page, podium].map(heardMs));
+  expect(worstApart(late!, lead!)).toBeLessThan(TOGETHER_MS);
+  await page.getByRole('button', { name: 'Sound' }).click();
+  await page.getByLabel('Muted on this device').check();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByTestId('state')).toHaveText('Muted here');
+  await expect(page.getByTestId('count')).toBeVisible();
+  await podium.keyboard.press('a');
+  await podium.getByRole('button', { name: 'End the rehearsal' }).click();
+  await expect(page.getByRole('alert')).toHaveText('The director has ended this rehearsal');
+  await podium.context().close();
+});
+
+test('a code that opens nothing says so, and the first account closes the open door', async ({ browser }) => {
+  const page = await deviceOf(browser, 390, 844);
+  await page.goto('/s');
+  await page.getByLabel('The code your director shows').fill('acd efg');
+  await page.getByRole('button', { name: 'Join' }).click();
+  await expect(page.getByRole('alert')).toContainText('No rehearsal has this code');
+  await page.goto('/');
+  await page.getByRole('button', { name: 'make the first account' }).click();
+  await page.getByLabel('What people call you').fill('The first');
+  await page.getByLabel('Name to sign in with').fill('first');
+  await page.getByLabel('Password, ten').fill('short');
+  await page.getByRole('button', { name: 'Make the first account' }).click();
+  await expect(page.getByRole('alert')).toContainText('10 to 200 characters');
+  await page.getByLabel('Password, ten').fill('four words of a song');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('53 bars')).toBeVisible();
+  const other = await deviceOf(browser, 1280, 800);
+  await other.goto(`${SLACK_WATER}/map`);
+  await other.getByLabel('Name').fill('first');
+  await other.getByLabel('Password').fill('not this one');
+  await other.keyboard.press('Enter');
+  await expect(other.getByRole('alert')).toContainText('do not belong together');
+  await other.getByLabel('Password').fill('four words of a song');
+  await other.keyboard.press('Enter');
+  await expect(other.locator('[data-bar="0"]')).toBeVisible();
+});
