@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { start, type Started } from './server.ts';
 import { listenToSounds, type ScheduledSound } from './sound.ts';
 
@@ -22,6 +22,10 @@ test.beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'anchorbeat-room-'));
   server = await run();
 });
+const contexts: BrowserContext[] = [];
+test.afterEach(async () => {
+  await Promise.all(contexts.splice(0).map((context) => context.close()));
+});
 test.afterAll(async () => {
   await server.kill();
   rmSync(folder, { recursive: true, force: true });
@@ -37,6 +41,7 @@ async function deviceOf(browser: Browser, width: number, height: number): Promis
       origins: [{ origin: URL, localStorage: [{ name: 'anchorbeat.hearingNote', value: '"read"' }] }],
     },
   });
+  contexts.push(context);
   const page = await context.newPage();
   await listenToSounds(page);
   return page;
@@ -128,7 +133,6 @@ test('two phones join by a code, follow a run to the millisecond, and each shows
   await podium.keyboard.press(' ');
   await expect(reeds.getByText('Slack Water')).toBeVisible();
   await expect(reeds.getByTestId('count')).toHaveCount(0);
-  await podium.context().close();
 });
 
 test('a server that is killed stops nobody: the click goes on, all are back, and the stop works', async ({
@@ -153,7 +157,6 @@ test('a server that is killed stops nobody: the click goes on, all are back, and
   await expect(podium.getByRole('button', { name: /stop/ })).toBeVisible();
   await podium.keyboard.press(' ');
   await expect(reeds.getByTestId('count')).toHaveCount(0);
-  await podium.context().close();
 });
 
 test('a stand that joins in the middle sounds its first click on a downbeat; muted it only shows', async ({
@@ -178,7 +181,6 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await podium.keyboard.press('a');
   await podium.getByRole('button', { name: 'End the rehearsal' }).click();
   await expect(page.getByRole('alert')).toHaveText('The director has ended this rehearsal');
-  await podium.context().close();
 });
 
 test('a code that opens nothing says so, and the first account closes the open door', async ({ browser }) => {
