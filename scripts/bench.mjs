@@ -9,6 +9,8 @@ await build();
 
 const { benchCore } = await import('../bench/core.mjs');
 const { benchFormats } = await import('../bench/formats.mjs');
+const { benchRoom } = await import('../bench/room.mjs');
+const { benchTakes } = await import('../bench/takes.mjs');
 const { benchServer } = await import('../bench/server.mjs');
 const { benchLive } = await import('../bench/live.mjs');
 const { benchBrowser } = await import('../bench/browser.mjs');
@@ -16,6 +18,8 @@ const { benchBrowser } = await import('../bench/browser.mjs');
 console.log('Median of several runs (least to most).\n');
 benchCore();
 await benchFormats();
+benchTakes();
 await benchServer();
+await benchRoom();
 await benchBrowser();
 await benchLive(minutes);

@@ -23,6 +23,7 @@ export interface CommandContext {
   readonly positionals: readonly string[];
   readonly options: Readonly<Record<string, string | boolean | undefined>>;
   readonly read: (file: string) => ReadPiece;
+  readonly readText: (file: string) => string;
   /** Writes a whole file or nothing of it. */
   readonly write: (file: string, parts: Iterable<Uint8Array>) => void;
   readonly print: (text: string) => void;

@@ -155,3 +155,50 @@ describe('files of other programs', () => {
     expect(Buffer.from(said).equals(Buffer.from(clicked))).toBe(false);
   });
 });
+
+describe('takes', () => {
+  const long = JSON.stringify({
+    format: 'anchorbeat-piece',
+    version: 1,
+    title: 'A short bar',
+    bars: [
+      { meter: '4/4', tempo: [{ tempo: 'quarter = 100' }] },
+      ...Array.from({ length: 5 }, () => ({})),
+      { meter: '15/16 as 4+4+4+3' },
+      { meter: '4/4' },
+      ...Array.from({ length: 6 }, () => ({})),
+    ],
+  });
+  const simulated = (...options: string[]) =>
+    ran(['simulate', 'long.json', ...options], { 'long.json': long });
+  const taken = (onsets: string, ...options: string[]) =>
+    ran(['take', 'long.json', 'onsets.csv', ...options], { 'long.json': long, 'onsets.csv': onsets });
+
+  test('what a simulated player does is called by its name, the same for the same seed', () => {
+    const { printed } = simulated('--habit=filled-up', '--seed=7');
+    expect(simulated('--habit=filled-up', '--seed=7').printed).toBe(printed);
+    expect(simulated('--habit=filled-up', '--seed=8').printed).not.toBe(printed);
+    const [head, ...rows] = rowsOf(taken(`onset_s\n${printed}`).printed);
+    expect(head).toEqual(['bar', 'explanation', 'probability', 'effect_ms', 'second', 'second_probability']);
+    expect(rows.map((row) => row[0])).toEqual(['7', '8']);
+    expect(rows[0]![1]).toBe('filled-up');
+    expect(Number(rows[0]![2])).toBeGreaterThan(0.9);
+    expect(Number(rows[0]![3])).toBeCloseTo(150, 0);
+  });
+
+  test('from a bar on only the seams that are passed', () => {
+    const { printed } = simulated('--from=8');
+    expect(rowsOf(taken(printed, '--from=8').printed)).toHaveLength(1);
+  });
+
+  test.each<[string, readonly string[], string]>([
+    ['a bar that is not there', ['simulate', 'a.json', '--from=999'], 'no bar 999'],
+    ['a habit nobody knows', ['simulate', 'a.json', '--habit=lazy'], 'filled-up'],
+    ['a way to play nobody knows', ['take', 'a.json', 'b.csv', '--play=fast'], 'pulse, groups, carry, notes'],
+    ['a line that is no number', ['take', 'a.json', 'b.csv'], 'Line 2'],
+  ])('%s is refused with what to do', (_name, args, says) => {
+    const { status, complained } = ran(args, { 'b.csv': '1.5\nsoon\n' });
+    expect(status).toBe(2);
+    expect(complained).toContain(says);
+  });
+});

@@ -10,9 +10,11 @@ import { clicks } from './commands/clicks.ts';
 import { convert } from './commands/convert.ts';
 import { render } from './commands/render.ts';
 import { seams } from './commands/seams.ts';
+import { simulate } from './commands/simulate.ts';
+import { take } from './commands/take.ts';
 
 /** Every command, listed once. */
-const COMMANDS: readonly Command[] = [bars, clicks, check, seams, advise, convert, render];
+const COMMANDS: readonly Command[] = [bars, clicks, check, seams, advise, convert, render, take, simulate];
 
 /** What a command line touches of the outside. Both throw with a reason a person can read. */
 export interface Outside {
@@ -42,6 +44,7 @@ export function main([name, ...args]: readonly string[], outside: Outside): numb
   const context: CommandContext = {
     ...line,
     read: (file) => readPieceFile(file, outside),
+    readText: (file) => new TextDecoder().decode(outside.readFile(file)),
     write: outside.writeFile,
     print: (text) => void printed.push(text),
     remark: outside.complain,

@@ -238,3 +238,9 @@ export type { RoomAct, RoomMoment, RoomRun, RoomState, RunSaying } from './room/
 export { STAND_STATES } from './room/standState.ts';
 export type { StandReport, StandState } from './room/standState.ts';
 export { CODE_LENGTH, CODE_LETTERS, isCode, typedCode } from './room/joinCode.ts';
+export { EXPLANATIONS, PLAYED_CHOICES } from './take/names.ts';
+export type { Explanation, PlayedChoice } from './take/names.ts';
+export { analysedTake } from './take/takeAnalysis.ts';
+export type { PlayedOnset, SeamVerdict, Take, TakeAnalysis } from './take/takeAnalysis.ts';
+export { simulatedTake } from './take/simulatedPlayer.ts';
+export type { Habit } from './take/simulatedPlayer.ts';

@@ -1,0 +1,116 @@
+import { analysedTake, EXPLANATIONS, proofOf, readPiece, runFrom, simulatedTake } from '@anchorbeat/core';
+
+const TAKES = 2000;
+const HABITS = EXPLANATIONS.filter((name) => name !== 'too-few');
+const OPENINGS = ['4/4', '3/4', '6/8'];
+const UNEVEN = ['5/8 as 3+2', '7/8 as 2+2+3', '7/8 as 3+2+2', '8/8 as 3+3+2'];
+const EQUIVALENCES = [
+  ['quarter', 'dotted quarter', '6/8'],
+  ['dotted quarter', 'quarter', '4/4'],
+  ['eighth', 'dotted eighth', '6/8'],
+  ['quarter', 'half', '4/4'],
+];
+const ODD = {
+  '4/4': { short: '15/16 as 4+4+4+3', long: '17/16 as 4+4+4+5', rhythm: 'q q q s s s' },
+  '3/4': { short: '11/16 as 4+4+3', long: '13/16 as 4+4+5', rhythm: 'q q s s s' },
+  '6/8': { short: '5/8 as 3+2', long: '7/8 as 3+4', rhythm: 'e e e e e' },
+};
+
+/** A seeded random number from 0 to 1 (mulberry32). */
+function seeded(seed) {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = state;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/** A small piece with one seam that gives room for a habit; the seam's bar. */
+function sceneFor(habit, random) {
+  const pick = (list) => list[Math.floor(random() * list.length)];
+  const opening = pick(OPENINGS);
+  const unit = opening === '6/8' ? 'dotted quarter' : 'quarter';
+  const plain = (count) => Array.from({ length: count }, () => ({}));
+  const bars = [
+    { meter: opening, tempo: [{ tempo: `${unit} = ${60 + Math.floor(random() * 70)}` }] },
+    ...plain(4 + Math.floor(random() * 3)),
+  ];
+  const seam = bars.length;
+  const isOdd = ['filled-up', 'cut-short', 'triplet'].includes(habit);
+  const kind = isOdd
+    ? 'odd'
+    : habit === 'turned-round' || habit === 'old-small-note'
+      ? 'equivalence'
+      : habit === 'lost-beat' || habit === 'gained-beat'
+        ? 'uneven'
+        : pick(['tempo', 'odd', 'equivalence', 'uneven']);
+  if (kind === 'tempo')
+    bars.push({ tempo: [{ tempo: `quarter = ${60 + Math.floor(random() * 90)}` }] }, ...plain(7));
+  else if (kind === 'uneven')
+    bars.push({ meter: pick(UNEVEN), tempo: [{ equivalence: 'eighth = eighth' }] }, ...plain(7));
+  else if (kind === 'equivalence') {
+    const [before, after, meter] = pick(EQUIVALENCES);
+    bars.push({ meter, tempo: [{ equivalence: `${before} = ${after}` }] }, ...plain(8));
+  } else {
+    const { short, long, rhythm } = ODD[opening];
+    bars.push({ meter: habit === 'cut-short' ? long : short, ...(habit === 'triplet' && { rhythm }) });
+    bars.push({ meter: opening }, ...plain(6));
+  }
+  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'Bench', bars });
+  if (!reading.ok) throw new Error(reading.problems[0].message);
+  return { proof: proofOf(reading.piece), seam };
+}
+
+/** How often a simulated mistake is called by its name, as a table: habits down, names across. */
+export function benchTakes() {
+  const table = new Map(HABITS.map((habit) => [habit, new Map()]));
+  let [surelyWrong, told, milliseconds, onsetCount] = [0, 0, 0, 0];
+  for (let index = 0; index < TAKES; index++) {
+    const random = seeded(9000 + index);
+    const habit = HABITS[index % HABITS.length];
+    const { proof, seam } = sceneFor(habit, random);
+    const plan = runFrom(proof, 0);
+    const play = habit === 'triplet' ? 'notes' : 'pulse';
+    const spreadMs = 10 + 30 * random();
+    const { onsets, mistakes } = simulatedTake(proof, plan, {
+      habit,
+      seed: index,
+      play,
+      spreadMs,
+      constantMs: -40 + 160 * random(),
+      missing: 0.05 * random(),
+      extra: 0.03 * random(),
+      atPerformed: [seam],
+      untilSeconds: plan.lengthSeconds - 0.01,
+    });
+    if (habit !== 'held' && Math.abs(mistakes.get(seam) ?? 0) < 2 * spreadMs) continue;
+    const began = performance.now();
+    const verdict = analysedTake(proof, plan, { onsets, play }).seams.find(
+      ({ performed }) => performed === seam,
+    );
+    milliseconds += performance.now() - began;
+    onsetCount += onsets.length;
+    const name = verdict?.explanation ?? 'no seam';
+    const row = table.get(habit);
+    row.set(name, (row.get(name) ?? 0) + 1);
+    told++;
+    if (name !== habit && name !== 'too-few' && (verdict?.probability ?? 0) > 0.9) surelyWrong++;
+  }
+  console.log(
+    `takes: ${told} simulated, effect over twice the spread; wanted: right in 95 %, held in 97 %, surely wrong in 1 %`,
+  );
+  for (const [habit, row] of table) {
+    const count = [...row.values()].reduce((sum, value) => sum + value, 0);
+    const right = ((100 * (row.get(habit) ?? 0)) / Math.max(1, count)).toFixed(0);
+    const others = [...row].filter(([name]) => name !== habit).sort(([, a], [, b]) => b - a);
+    console.log(
+      `  ${habit.padEnd(15)}${right.padStart(3)} % of ${String(count).padStart(3)}   ${others.map(([name, value]) => `${name} ${value}`).join(', ')}`,
+    );
+  }
+  console.log(
+    `  surely wrong: ${((100 * surelyWrong) / told).toFixed(1)} %; ${((1000 * milliseconds) / onsetCount).toFixed(0)} ms for 1,000 onsets`,
+  );
+}

@@ -1,0 +1,194 @@
+import type { Explanation } from './names.ts';
+
+/** An onset asked for in the stretch around a seam, counted from its anchor: below zero before it. */
+export interface PlaceAtSeam {
+  /** As asked for, in seconds from the anchor. */
+  readonly seconds: number;
+  readonly wholes: number;
+  readonly beats: number;
+}
+
+/** What a seam offers to be got wrong. Seconds and whole notes. */
+export interface SeamFacts {
+  readonly oldBeatSeconds: number;
+  readonly newBeatSeconds: number;
+  /** Seconds of a whole note before and after. */
+  readonly oldWholeSeconds: number;
+  readonly newWholeSeconds: number;
+  readonly hasEquivalence: boolean;
+  /** An odd bar that begins here, or has just ended here: how much it lacks (below zero: how much it has too many). */
+  readonly odd: OddFacts | null;
+  /** Seconds from one beat after the anchor to the next, in order. */
+  readonly beatLengths: readonly number[];
+}
+
+export interface OddFacts {
+  /** Where it ends, and where its last group begins, in seconds from the anchor. */
+  readonly endSeconds: number;
+  readonly lastGroupSeconds: number;
+  readonly lackingSeconds: number;
+  /** Beats from the anchor to its end. */
+  readonly endBeats: number;
+}
+
+/** One way in which a seam may have been played: how much later than asked each onset comes, in seconds. */
+export interface Shape {
+  readonly name: Explanation;
+  /** Numbers that were free to be chosen for it. */
+  readonly parameters: number;
+  /** NaN for an onset that is left out. */
+  readonly shift: (place: PlaceAtSeam) => number;
+  /** A free size that `shift` is multiplied by; the onsets tell it. Null where nothing is free. */
+  readonly free: { readonly least: number; readonly most: number } | null;
+}
+
+const SAME_SECONDS = 0.004;
+const FOLLOW_LEAST = 0.08;
+const FOLLOW_MOST = 0.25;
+/** Beats after which what was lost has been made good. */
+const MADE_GOOD_BEATS = [2, 4, 8, Infinity];
+const KEPT_BEATS = [2, 3, 4, 5, 6, 8, Infinity];
+const DECAYS = [1.5, 3, 5];
+
+/** Every explanation a seam allows, with its few parameters tried out. */
+export function shapesOf(seam: SeamFacts): readonly Shape[] {
+  return [
+    { name: 'held', parameters: 1, shift: () => 0, free: null },
+    ...keptShapes(seam),
+    ...oddShapes(seam),
+    ...countedWrong(seam),
+    ...lateShapes(seam),
+  ];
+}
+
+const isAfter = ({ seconds }: PlaceAtSeam) => seconds > -SAME_SECONDS;
+
+/** Something of before is kept, for some beats or for good, and then joined within two beats. */
+function keptShapes({
+  oldBeatSeconds,
+  newBeatSeconds,
+  oldWholeSeconds,
+  newWholeSeconds,
+  hasEquivalence,
+}: SeamFacts): Shape[] {
+  const kept = (name: Explanation, timeOf: (place: PlaceAtSeam) => number): Shape[] =>
+    KEPT_BEATS.map((beats) => ({
+      name,
+      parameters: beats === Infinity ? 1 : 2,
+      free: null,
+      shift: (place) => {
+        if (!isAfter(place)) return 0;
+        const own = timeOf(place) - place.seconds;
+        if (place.beats <= beats) return own;
+        // What was off when it was given up is made good within two beats; whoever is later than that leaves beats out.
+        const share = beats / place.beats;
+        const given = { beats, wholes: place.wholes * share, seconds: place.seconds * share };
+        const late = timeOf(given) - given.seconds;
+        if (late > newBeatSeconds / 2)
+          return place.seconds > given.seconds + late + newBeatSeconds / 2 ? 0 : NaN;
+        return late * Math.max(0, 1 - (place.beats - beats) / 2);
+      },
+    }));
+  const shapes: Shape[] = [];
+  const isNewPulse = Math.abs(oldBeatSeconds - newBeatSeconds) > SAME_SECONDS;
+  const isNewRate = Math.abs(oldWholeSeconds / newWholeSeconds - 1) > 0.01;
+  if (isNewPulse) shapes.push(...kept('old-pulse', ({ beats }) => beats * oldBeatSeconds));
+  if (isNewRate) {
+    const turned = newWholeSeconds === 0 ? 0 : oldWholeSeconds ** 2 / newWholeSeconds;
+    if (hasEquivalence) shapes.push(...kept('turned-round', ({ wholes }) => wholes * turned));
+    shapes.push(...kept('old-small-note', ({ wholes }) => wholes * oldWholeSeconds));
+  }
+  return shapes;
+}
+
+/** A bar that is a little short is filled up, one that is a little long is cut, or its last notes are made a triplet. */
+function oddShapes({ odd }: SeamFacts): Shape[] {
+  if (!odd) return [];
+  const { endSeconds, lackingSeconds, lastGroupSeconds, endBeats } = odd;
+  const made = (beats: number, { beats: at }: PlaceAtSeam) =>
+    beats === Infinity ? 1 : Math.max(0, 1 - (at - endBeats) / beats);
+  const shapes: Shape[] = MADE_GOOD_BEATS.map((beats) => ({
+    name: lackingSeconds > 0 ? 'filled-up' : 'cut-short',
+    parameters: beats === Infinity ? 1 : 2,
+    free: null,
+    shift: (place) => (place.seconds > endSeconds - SAME_SECONDS ? lackingSeconds * made(beats, place) : 0),
+  }));
+  const groupSeconds = endSeconds - lastGroupSeconds;
+  if (lackingSeconds > 0 && groupSeconds > 0)
+    shapes.push(
+      ...MADE_GOOD_BEATS.map((beats): Shape => ({
+        name: 'triplet',
+        parameters: beats === Infinity ? 1 : 2,
+        free: null,
+        shift: (place) => {
+          if (place.seconds > endSeconds - SAME_SECONDS) return lackingSeconds * made(beats, place);
+          const into = place.seconds - lastGroupSeconds;
+          return into > SAME_SECONDS ? (into / groupSeconds) * lackingSeconds : 0;
+        },
+      })),
+    );
+  return shapes;
+}
+
+/** A beat was left out of the count, or one too many was put in: the pattern of what follows comes that much off. */
+function countedWrong({ beatLengths }: SeamFacts): Shape[] {
+  const starts = beatLengths.reduce<number[]>(
+    (times, length) => [...times, (times.at(-1) ?? 0) + length],
+    [0],
+  );
+  const at = (times: readonly number[], beats: number) => {
+    const index = Math.min(Math.max(0, Math.floor(beats + 1e-6)), times.length - 2);
+    const [from, to] = [times[index] ?? 0, times[index + 1] ?? 0];
+    return from + (beats - index) * (to - from);
+  };
+  const isEven = beatLengths.every((length) => Math.abs(length - (beatLengths[0] ?? 0)) < SAME_SECONDS);
+  if (isEven || starts.length < 5) return [];
+  const lost = starts.slice(1).map((time) => time - (starts[1] ?? 0));
+  const first = beatLengths[0] ?? 0;
+  const gained = [0, ...starts.map((time) => time + first)];
+  return [
+    { name: 'lost-beat' as const, times: lost },
+    { name: 'gained-beat' as const, times: gained },
+  ].map(({ name, times }) => ({
+    name,
+    parameters: 1,
+    free: null,
+    shift: (place) =>
+      isAfter(place) && place.beats < times.length - 1 ? at(times, place.beats) - place.seconds : 0,
+  }));
+}
+
+/** Off by some amount that nothing on paper gives: at once, more and more, less and less, or only until the ear has followed. */
+function lateShapes({ newBeatSeconds }: SeamFacts): Shape[] {
+  const most = Math.min(0.45 * newBeatSeconds, 0.4);
+  const least = 0.012;
+  const onward = (place: PlaceAtSeam) => Math.max(0, place.beats);
+  const both = (
+    shift: Shape['shift'],
+    parameters: number,
+    early: Explanation,
+    late: Explanation,
+  ): Shape[] => [
+    { name: early, parameters, shift, free: { least: -most, most: -least } },
+    { name: late, parameters, shift, free: { least, most } },
+  ];
+  return [
+    ...both((place) => (isAfter(place) ? 1 : 0), 2, 'early', 'late'),
+    ...[2, 4].flatMap((tau) =>
+      both((place) => (isAfter(place) ? 1 - Math.exp(-onward(place) / tau) : 0), 3, 'rushed', 'dragged'),
+    ),
+    ...both((place) => (isAfter(place) ? onward(place) / 8 : 0), 2, 'rushed', 'dragged').map((shape) => ({
+      ...shape,
+      free: shape.free && { least: 2 * shape.free.least, most: 2 * shape.free.most },
+    })),
+    ...DECAYS.flatMap((tau) =>
+      both((place) => (isAfter(place) ? Math.exp(-onward(place) / tau) : 0), 3, 'settled-in', 'settled-in'),
+    ),
+    ...[0, 0.25, 0.45].map((rest): Shape => ({
+      name: 'followed',
+      parameters: 2,
+      shift: (place) => (isAfter(place) && place.beats < 3 ? rest ** Math.floor(onward(place) + 1e-6) : 0),
+      free: { least: FOLLOW_LEAST, most: FOLLOW_MOST },
+    })),
+  ];
+}
