@@ -80,7 +80,7 @@ export default tseslint.config(
   {
     ...mayNotImport(
       ['packages/contract/src/**'],
-      '^(?!\\.|@anchorbeat/core$|class-validator$|class-transformer$)',
+      '^(?!\\.|@anchorbeat/core$|class-validator$|class-transformer$|reflect-metadata$)',
       'The contract knows the core, class-validator and class-transformer, neither server nor web.',
     ),
     ignores: notTests,

@@ -33,7 +33,7 @@ export async function benchRoom() {
   );
   const cookie = await cookieOf(URL);
   const ask = async (path, method = 'GET', body) => {
-    const headers = { cookie, 'content-type': 'application/json' };
+    const headers = { cookie, ...(body && { 'content-type': 'application/json' }) };
     const answer = await fetch(`${URL}/api/${path}`, {
       method,
       headers,

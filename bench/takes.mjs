@@ -46,13 +46,16 @@ function sceneFor(habit, random) {
       ? 'equivalence'
       : habit === 'lost-beat' || habit === 'gained-beat'
         ? 'uneven'
-        : pick(['tempo', 'odd', 'equivalence', 'uneven']);
+        : // Where the beat stays or only one bar is odd, keeping the old beat is no mistake of its own.
+          pick(habit === 'old-pulse' ? ['tempo', 'uneven'] : ['tempo', 'odd', 'equivalence', 'uneven']);
   if (kind === 'tempo')
     bars.push({ tempo: [{ tempo: `quarter = ${60 + Math.floor(random() * 90)}` }] }, ...plain(7));
   else if (kind === 'uneven')
     bars.push({ meter: pick(UNEVEN), tempo: [{ equivalence: 'eighth = eighth' }] }, ...plain(7));
   else if (kind === 'equivalence') {
-    const [before, after, meter] = pick(EQUIVALENCES);
+    // Where the beat is kept, the old small note gives other times than the old beat.
+    const kept = opening === '6/8' ? [EQUIVALENCES[1]] : [EQUIVALENCES[0], EQUIVALENCES[2]];
+    const [before, after, meter] = pick(habit === 'old-small-note' ? kept : EQUIVALENCES);
     bars.push({ meter, tempo: [{ equivalence: `${before} = ${after}` }] }, ...plain(8));
   } else {
     const { short, long, rhythm } = ODD[opening];

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { faultsOf } from './looks.ts';
 import { start, type Started } from './server.ts';
 import { listenToSounds, type ScheduledSound } from './sound.ts';
 
@@ -117,6 +118,7 @@ test('two phones join by a code, follow a run to the millisecond, and each shows
   await podium.getByLabel('What Drums hear').selectOption('anchors only');
   await podium.getByLabel('Words for their stands').fill('watch the carry at 5');
   await podium.keyboard.press('Enter');
+  expect(await faultsOf(podium, false)).toEqual([]);
   await expect(reeds.getByTestId('words')).toHaveText('watch the carry at 5');
   await podium.keyboard.press('Escape');
   await podium.keyboard.press(' ');
@@ -124,6 +126,8 @@ test('two phones join by a code, follow a run to the millisecond, and each shows
   await expect(drums.getByTestId('where')).toHaveText(/resting, bar \d of 8/);
   await expect(drums.getByTestId('entry')).toContainText('You enter in');
   await expect(reeds.getByTestId('seam')).toContainText('in 2 bars');
+  expect(await faultsOf(reeds, true)).toEqual([]);
+  expect(await faultsOf(drums, true)).toEqual([]);
   const [lead, ours, theirs] = await Promise.all([podium, reeds, drums].map(heardMs));
   expect(ours!.length).toBeGreaterThan(6);
   expect(worstApart(ours!, lead!)).toBeLessThan(TOGETHER_MS);
@@ -175,6 +179,7 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   expect(worstApart(late!, lead!)).toBeLessThan(TOGETHER_MS);
   await page.getByRole('button', { name: 'Sound' }).click();
   await page.getByLabel('Muted on this device').check();
+  expect(await faultsOf(page, false)).toEqual([]);
   await page.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByTestId('state')).toHaveText('Muted here');
   await expect(page.getByTestId('count')).toBeVisible();
@@ -190,6 +195,8 @@ test('a code that opens nothing says so, and the first account closes the open d
   await page.getByRole('button', { name: 'Join' }).click();
   await expect(page.getByRole('alert')).toContainText('No rehearsal has this code');
   await page.goto('/');
+  await expect(page.getByRole('button', { name: 'Open the shelf' })).toBeVisible();
+  expect(await faultsOf(page, false)).toEqual([]);
   await page.getByRole('button', { name: 'make the first account' }).click();
   await page.getByLabel('What people call you').fill('The first');
   await page.getByLabel('Name to sign in with').fill('first');

@@ -35,15 +35,8 @@ const VIEWS = [
       ...['y', 'wait:700', 'click:aside li:last-child button', 'wait:500'],
     ],
   },
-  {
-    name: 'map-builder',
-    path: `${SLACK_WATER}/map`,
-    keys: ['g', 'type:26', 'Enter', 'q', 'wait:200', 'label:Note after=e.', 'wait:300'],
-  },
   { name: 'seams', path: `${SLACK_WATER}/seams`, keys: ['wait:300'] },
-  { name: 'seam-pulse-kept', path: `${SLACK_WATER}/seams?bars=10-10`, keys: ['wait:300'] },
   { name: 'seam-carried-over', path: `${SLACK_WATER}/seams?bars=15-15`, keys: ['wait:300'] },
-  { name: 'seam-same-subdivision', path: `${ROPEWALK}/seams?bars=28-28`, keys: ['wait:300'] },
   { name: 'seam-new-tempo', path: `${ROPEWALK}/seams`, keys: ['wait:300'] },
   {
     name: 'seam-ladder',
@@ -83,9 +76,45 @@ for (const view of VIEWS) {
   await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${view.name}.png`) });
   await page.close();
 }
+await shootRoom();
 await browser.close();
 app.stop();
 rmSync(folder, { recursive: true, force: true });
+
+/** A rehearsal: the podium with what it knows of its stands, and two stands, one resting and one across a seam. */
+async function shootRoom() {
+  const folderOf = (name) => join(ROOT, 'docs/screenshots', `${name}.png`);
+  const podium = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await openHere(podium.request, `http://127.0.0.1:${PORT}`);
+  await podium.addInitScript(() => localStorage.setItem('anchorbeat.hearingNote', 'read'));
+  await podium.goto(`http://127.0.0.1:${PORT}${SLACK_WATER}/podium`);
+  await podium.getByTestId('big-beat').waitFor();
+  await podium.keyboard.press('a');
+  await podium.getByRole('button', { name: 'Open a rehearsal' }).click();
+  const code = await podium.getByTestId('join-code').textContent();
+  const stands = [];
+  for (const [section, viewport] of [
+    ['Drums', { width: 390, height: 844 }],
+    ['Reeds', { width: 844, height: 390 }],
+  ]) {
+    const context = await browser.newContext({ viewport });
+    const stand = await context.newPage();
+    await stand.goto(`http://127.0.0.1:${PORT}/s/${code}`);
+    await stand.getByRole('button', { name: section, exact: true }).click();
+    await stand.getByRole('button', { name: 'I am at my stand' }).click();
+    await stand.getByTestId('state').getByText('Ready').waitFor();
+    stands.push(stand);
+  }
+  await podium.getByText('2 stands, all locked').first().waitFor();
+  await podium.screenshot({ path: folderOf('together') });
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press(' ');
+  await podium.waitForTimeout(9000);
+  await stands[0].screenshot({ path: folderOf('stand-resting') });
+  await stands[1].screenshot({ path: folderOf('stand-sideways') });
+  for (const stand of stands) await stand.context().close();
+  await podium.close();
+}
 
 async function act(page, key) {
   if (key.startsWith('wait:')) await page.waitForTimeout(Number(key.slice(5)));

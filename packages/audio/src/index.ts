@@ -1,5 +1,4 @@
 export { Player } from './player.ts';
-export type { PlayerStart, RunClock } from './player.ts';
 export { SimulatedStage } from './simulatedStage.ts';
 export type { SoundOutput, WakeTimer } from './ports.ts';
 export { MOST_GROUP_LEVEL, QUIET_LEVEL, SOUND_GROUPS, WebAudioOutput } from './webAudioOutput.ts';

@@ -33,7 +33,7 @@ interface Running {
 }
 
 /** The clock of a run that many devices share: it may turn out to go a little faster or slower than this one's sound. */
-export interface RunClock {
+interface RunClock {
   /** When a moment of the run is due on the output's clock, as far as is known now. */
   readonly dueSeconds: (runSeconds: number) => number;
   /** Called once when the sound is so far off that gliding would take too long: the run is given up. */

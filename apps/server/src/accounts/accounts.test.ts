@@ -82,7 +82,7 @@ function filled(path: string): string {
   return path.replaceAll(/\{(\w+)\}/g, (_all, name: string) => values[name] ?? randomUUID());
 }
 
-function asked(http: Agent | ReturnType<typeof request>, { method, path }: Endpoint) {
+function asked(http: Agent, { method, path }: Endpoint) {
   const address = filled(path);
   switch (method) {
     case 'get':
@@ -102,7 +102,7 @@ describe('every address of the API', () => {
     expect(all.length).toBeGreaterThan(35);
     const answers = await Promise.all(
       all.map(async (endpoint) => {
-        const { status } = await asked(request(server.url), endpoint);
+        const { status } = await asked(request.agent(server.url), endpoint);
         return [`${endpoint.method} ${endpoint.path}`, status] as const;
       }),
     );
@@ -134,7 +134,10 @@ describe('every address of the API', () => {
     for (const endpoint of await endpoints()) {
       if (OPEN.includes(`${endpoint.method} ${endpoint.path}`) || endpoint.path.startsWith('/api/stand'))
         continue;
-      const { status } = await asked(request(server.url), endpoint).set('Authorization', `Bearer ${token}`);
+      const { status } = await asked(request.agent(server.url), endpoint).set(
+        'Authorization',
+        `Bearer ${token}`,
+      );
       expect([endpoint.path, endpoint.method, [403, 404].includes(status)]).toEqual([
         endpoint.path,
         endpoint.method,

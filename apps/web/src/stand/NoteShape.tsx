@@ -5,7 +5,7 @@ const HEAD =
 const FLAGS: Readonly<Record<string, number>> = { eighth: 1, sixteenth: 2, '32nd': 3, '64th': 4 };
 
 /** A note drawn by hand, for a device that should not have to fetch a music font for two notes. */
-export function NoteShape({ value }: { readonly value: NoteValue }) {
+function NoteShape({ value }: { readonly value: NoteValue }) {
   const isOpen = ['breve', 'whole', 'half'].includes(value.base);
   const hasStem = value.base !== 'whole' && value.base !== 'breve';
   const flags = FLAGS[value.base] ?? 0;

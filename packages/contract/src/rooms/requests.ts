@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import {
   CLICK_CHOICES,
   FASTEST_PERCENT,

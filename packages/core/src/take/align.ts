@@ -14,7 +14,7 @@ const FAR = 14;
 const DEGREES = 4;
 const MOST_SQUARE = Math.exp(FAR / (DEGREES + 1)) - 1;
 
-export function missCost(miss: number, spread: number): number {
+function missCost(miss: number, spread: number): number {
   return Math.min(FAR, (DEGREES + 1) * Math.log1p((miss / spread) ** 2 / DEGREES));
 }
 

@@ -187,37 +187,57 @@ function misplay(scene: Misplayed): number {
     case 'gained-beat':
       miscount(scene, first, habit === 'lost-beat' ? 1 : -1);
       break;
-    case 'early':
-      shiftBy(() => -size);
-      break;
-    case 'late':
-      shiftBy(() => size);
-      break;
-    case 'rushed':
-    case 'dragged': {
-      const tau = some(2, 4);
-      const most = 1.5 * size * (habit === 'rushed' ? -1 : 1);
-      shiftBy((beats) => most * (1 - Math.exp(-beats / tau)));
-      break;
-    }
-    case 'settled-in': {
-      const tau = some(2, 4);
-      const start = 1.5 * size * (random() < 0.5 ? -1 : 1);
-      shiftBy((beats) => start * Math.exp(-beats / tau));
-      break;
-    }
-    case 'followed': {
-      const lag = some(0.09, 0.22);
-      shiftBy((beats) => (beats < 0.5 ? lag : beats < 1.5 ? 0.4 * lag : 0));
-      break;
-    }
     case 'held':
-      break;
+    case 'early':
+    case 'late':
+    case 'rushed':
+    case 'dragged':
+    case 'settled-in':
+    case 'followed': {
+      const late = lateness(habit, size, random);
+      if (late) shiftBy(late);
+    }
   }
   return mind.slice(first).reduce((worst, time, k) => {
     const off = time - (asked[first + k] as ExpectedOnset).seconds;
     return Math.abs(off) > Math.abs(worst) ? off : worst;
   }, 0);
+}
+
+/** How much later than asked a player comes, by beats from the anchor, where nothing on paper gives it; null for other habits. */
+function lateness(habit: Habit, size: number, random: () => number): ((beats: number) => number) | null {
+  const some = (least: number, most: number) => least + (most - least) * random();
+  switch (habit) {
+    case 'early':
+      return () => -size;
+    case 'late':
+      return () => size;
+    case 'rushed':
+    case 'dragged': {
+      const tau = some(2, 4);
+      const most = 1.5 * size * (habit === 'rushed' ? -1 : 1);
+      return (beats) => most * (1 - Math.exp(-beats / tau));
+    }
+    case 'settled-in': {
+      const tau = some(2, 4);
+      const start = 1.5 * size * (random() < 0.5 ? -1 : 1);
+      return (beats) => start * Math.exp(-beats / tau);
+    }
+    case 'followed': {
+      const lag = some(0.09, 0.22);
+      return (beats) => (beats < 0.5 ? lag : beats < 1.5 ? 0.4 * lag : 0);
+    }
+    case 'held':
+    case 'old-pulse':
+    case 'old-small-note':
+    case 'turned-round':
+    case 'filled-up':
+    case 'cut-short':
+    case 'triplet':
+    case 'lost-beat':
+    case 'gained-beat':
+      return null;
+  }
 }
 
 function beatOf({ asked }: Misplayed, bar: RunBar): number {

@@ -1,0 +1,250 @@
+import type { Proof } from '../proof/proof.ts';
+import { landsTogether, type Seam } from '../seam/seam.ts';
+import { aligned, medianOf } from './align.ts';
+import type { Asked, ExpectedOnset, RunBar } from './expected.ts';
+import { bestOfEach, farthest, told, type Fit } from './fits.ts';
+import { EXPLANATIONS, type Explanation } from './names.ts';
+import { shapesOf, type PlaceAtSeam, type Shape } from './shapes.ts';
+import { factsAt, placeAt, stretchAt } from './stretch.ts';
+import type { PlayedOnset, SeamVerdict, TakeAnalysis } from './takeAnalysis.ts';
+import { alignedInParts, driftOf, middleMiss, nearestConstant, spreadOf } from './whereabouts.ts';
+
+/** What device and person add, before anything is known of them. */
+const USUAL_CONSTANT = 0.03;
+/** Where fewer than this share of a player's last onsets can be matched, they are looked for anew. */
+const LOST_SHARE = 0.6;
+/** Where a player stands before a seam is told by more of them, since people wander. */
+const BASE_ONSETS = 28;
+const FEWEST = 5;
+/** People wander: neighbouring onsets go together, so that being a little off for long says less than as many single ones. */
+const WANDERING: Readonly<Partial<Record<Explanation, number>>> = {
+  early: 9.5,
+  late: 9.5,
+  rushed: 11,
+  dragged: 11,
+  'settled-in': 6,
+  followed: 5,
+};
+/** What is said otherwise than held must be so much likelier, before it is looked at closely. */
+const HELD_FIRST = 2 * Math.log(EXPLANATIONS.length - 2);
+/** An effect under this many spreads is not told from chance. */
+const LEAST_EFFECT_SPREADS = 1.75;
+const LEAST_EFFECT_SECONDS = 0.012;
+const SIZES_TRIED = 6;
+
+/** Listens through a take, seam by seam, each from where the player stood before it. */
+export class Listener {
+  private readonly verdicts: SeamVerdict[] = [];
+  /** How late each asked onset is expected by now: the constant, and what earlier seams have left. */
+  private readonly drawn: number[];
+  private constant = 0;
+
+  constructor(
+    private readonly proof: Proof,
+    private readonly asked: Asked,
+    private readonly onsets: readonly number[],
+    private readonly spread: number,
+  ) {
+    this.constant = nearestConstant(
+      asked.onsets.slice(0, 12).map(({ seconds }) => seconds),
+      onsets,
+      USUAL_CONSTANT,
+    );
+    this.drawn = asked.onsets.map(() => this.constant);
+  }
+
+  analysis(): TakeAnalysis {
+    for (const seam of this.passedSeams()) this.listenAt(seam);
+    const times = this.asked.onsets.map(({ seconds }, index) => seconds + (this.drawn[index] ?? 0));
+    const own = this.onsets.filter((time) => time > (times[0] ?? 0) - 0.25);
+    const onsetOf = alignedInParts(times, own, this.spread);
+    const matched = onsetOf.filter((onset) => onset >= 0).length;
+    const residuals = times.flatMap((time, index) => {
+      const onset = onsetOf[index] ?? -1;
+      return onset < 0 ? [] : [(own[onset] ?? 0) - time];
+    });
+    const played = this.asked.onsets.map((onset, index): PlayedOnset => {
+      const at = onsetOf[index] ?? -1;
+      return { asked: onset, offMs: at < 0 ? null : 1000 * ((own[at] ?? 0) - onset.seconds - this.constant) };
+    });
+    const last = onsetOf.findLastIndex((onset) => onset >= 0);
+    return {
+      constantMs: 1000 * this.constant,
+      spreadMs: 1000 * spreadOf(residuals),
+      driftMsPerBar: driftOf(played, this.asked.bars.length),
+      matched,
+      missing: last + 1 - matched,
+      extra: own.length - matched,
+      onsets: played,
+      seams: this.verdicts,
+    };
+  }
+
+  /** Seams that the run has passed, where all land together. */
+  private passedSeams(): readonly { readonly seam: Seam; readonly bar: number }[] {
+    const { bars } = this.asked;
+    const until = (this.onsets.at(-1) ?? 0) + 0.2;
+    return bars.flatMap(({ performed, seconds }, bar) => {
+      const seam = this.proof.compiled.seams.find((known) => known.performed === performed);
+      const follows = bar > 0 && bars[bar - 1]?.performed === performed - 1;
+      return seam && follows && landsTogether(seam) && seconds < until ? [{ seam, bar }] : [];
+    });
+  }
+
+  private listenAt({ seam, bar }: { readonly seam: Seam; readonly bar: number }): void {
+    const stretch = stretchAt(this.proof, this.asked, bar);
+    const facts = factsAt(this.proof, this.asked, seam, bar);
+    const { before, after, anchorSeconds } = stretch;
+    const from = this.asked.onsets.indexOf(before[0] ?? (after[0] as ExpectedOnset));
+    const base = this.baseBefore(from + before.length);
+    const places = [...before, ...after].map((onset) => placeAt(onset, this.asked.bars[bar] as RunBar));
+    const drawnBefore = before.map((_, index) => this.drawn[from + index] ?? base);
+    const lateness = [...drawnBefore, ...after.map(() => base)];
+    const reach = 1.2 * Math.max(facts.oldBeatSeconds, facts.newBeatSeconds);
+    const first = (places[0]?.seconds ?? 0) + anchorSeconds + (lateness[0] ?? 0) - 0.3 * reach;
+    const last = (places.at(-1)?.seconds ?? 0) + anchorSeconds + base + reach;
+    const near = this.onsets.filter((time) => time > first && time < last);
+    const [asWritten, ...others] = shapesOf(facts);
+    const fitsOf = (shape: Shape) => this.fitted(shape, places, lateness, anchorSeconds, near);
+    const plain = asWritten ? fitsOf(asWritten) : [];
+    const times = places.map(({ seconds }, index) => anchorSeconds + seconds + (lateness[index] ?? 0));
+    const isPlain = plain.some((fit) => this.isPlain(fit, times.slice(before.length), near, before.length));
+    const fits = isPlain ? plain : [...plain, ...others.flatMap(fitsOf)];
+    const named = bestOfEach(fits);
+    const distinct = told(named, this.spread);
+    const total = distinct.reduce(
+      (sum, fit) => sum + Math.exp(-(fit.score - (distinct[0]?.score ?? 0)) / 2),
+      0,
+    );
+    const probability = (fit: Fit | undefined) =>
+      fit ? Math.exp(-(fit.score - (distinct[0]?.score ?? 0)) / 2) / total : 0;
+    const [best, second] = distinct;
+    const matchedOf = ({ onsetOf }: Fit, from: number, to: number) =>
+      onsetOf.slice(from, to).filter((onset) => onset >= 0).length;
+    const isFew = !named.some(
+      (fit) =>
+        matchedOf(fit, 0, before.length) >= FEWEST && matchedOf(fit, before.length, places.length) >= FEWEST,
+    );
+    const held = distinct.find(({ shape }) => shape.name === 'held');
+    const effect = best ? farthest(best.shifts) : 0;
+    const least = Math.max(LEAST_EFFECT_SECONDS, LEAST_EFFECT_SPREADS * this.spread);
+    const isSaid = best && best.shape.name !== 'held' && Math.abs(effect) >= least;
+    const taken = isSaid ? best : (held ?? best);
+    this.draw(taken, from, lateness);
+    const performed = (this.asked.bars[bar] as RunBar).performed;
+    if (isFew || !best || !taken) {
+      const none = {
+        explanation: 'too-few' as const,
+        probability: 1,
+        effectMs: 0,
+        second: null,
+        secondProbability: 0,
+      };
+      this.verdicts.push({ performed, ...none });
+      return;
+    }
+    const other = taken === best ? second : best;
+    // What comes off by less than one can tell is held, whatever it might be called.
+    const asHeld = distinct.filter(({ shifts }) => Math.abs(farthest(shifts)) < least);
+    this.verdicts.push({
+      performed,
+      explanation: taken.shape.name,
+      probability: isSaid ? probability(taken) : asHeld.reduce((sum, fit) => sum + probability(fit), 0),
+      effectMs: 1000 * (taken.shape.name === 'held' ? 0 : farthest(taken.shifts)),
+      second: other?.shape.name ?? null,
+      secondProbability: probability(other),
+    });
+  }
+
+  /** Whether a seam was played so evenly that nothing else need be tried: all there, none far off, neither end leaning away. */
+  private isPlain(
+    { onsetOf }: Fit,
+    after: readonly number[],
+    near: readonly number[],
+    offset: number,
+  ): boolean {
+    const misses = after.flatMap((time, index) => {
+      const onset = near[onsetOf[offset + index] ?? -1];
+      return onset === undefined ? [] : [(onset - time) / this.spread];
+    });
+    const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+    return (
+      misses.length >= after.length - 1 &&
+      misses.length > FEWEST &&
+      misses.every((miss) => Math.abs(miss) < 2.6) &&
+      [misses.slice(0, 3), misses, misses.slice(-4)].every((part) => Math.abs(mean(part)) < 0.9)
+    );
+  }
+
+  /** How late the player was just before the onset at an index, as the last ones before it say. */
+  private baseBefore(to: number): number {
+    const from = Math.max(0, to - BASE_ONSETS);
+    const asked = this.asked.onsets.slice(from, to).map(({ seconds }) => seconds);
+    const times = asked.map((time, index) => time + (this.drawn[from + index] ?? 0));
+    const near = this.onsets.filter(
+      (time) => time > (times[0] ?? 0) - 0.3 && time < (times.at(-1) ?? 0) + 0.3,
+    );
+    const { onsetOf, matched } = aligned(times, near, this.spread);
+    if (matched < LOST_SHARE * Math.min(times.length, near.length)) {
+      // Nobody is where they were thought to be: they are looked for around the beat, as at the beginning.
+      const found = nearestConstant(asked.slice(-10), this.onsets, this.constant);
+      for (let index = from; index < to; index++) this.drawn[index] = found;
+      return found;
+    }
+    const miss = middleMiss(times, near, onsetOf);
+    for (let index = from; index < to; index++) this.drawn[index] = (this.drawn[index] ?? 0) + miss;
+    return this.drawn[to - 1] ?? this.constant;
+  }
+
+  private fitted(
+    shape: Shape,
+    places: readonly PlaceAtSeam[],
+    lateness: readonly number[],
+    anchorSeconds: number,
+    near: readonly number[],
+  ): Fit[] {
+    const unit = places.map(shape.shift);
+    if (unit.every((shift) => Math.abs(shift) < 1e-9) && shape.name !== 'held') return [];
+    const played = unit.flatMap((shift, index) => (Number.isNaN(shift) ? [] : [index]));
+    const timesAt = (size: number) =>
+      played.map(
+        (index) =>
+          anchorSeconds + (places[index]?.seconds ?? 0) + (lateness[index] ?? 0) + size * (unit[index] ?? 0),
+      );
+    const at = (size: number): Fit => {
+      const { onsetOf, cost } = aligned(timesAt(size), near, this.spread);
+      const prior = shape.name === 'held' ? 0 : HELD_FIRST + (WANDERING[shape.name] ?? 0);
+      const score = cost + shape.parameters * Math.log(places.length) + prior;
+      const whole = new Int32Array(places.length).fill(-1);
+      played.forEach((index, order) => (whole[index] = onsetOf[order] ?? -1));
+      return { shape, size, score, onsetOf: whole, shifts: unit.map((shift) => size * shift) };
+    };
+    if (!shape.free) return [at(1)];
+    const { least, most } = shape.free;
+    let best: Fit | null = null;
+    for (let tried = 0; tried < SIZES_TRIED; tried++) {
+      const fit = at(least + ((most - least) * tried) / (SIZES_TRIED - 1));
+      if (!best || fit.score < best.score) best = fit;
+    }
+    for (let round = 0; best && round < 2; round++) {
+      const sizes = unit.flatMap((shift, index) => {
+        const onset = near[best?.onsetOf[index] ?? -1];
+        const time = anchorSeconds + (places[index]?.seconds ?? 0) + (lateness[index] ?? 0);
+        return onset === undefined || Math.abs(shift) < 0.2 ? [] : [(onset - time) / shift];
+      });
+      if (sizes.length === 0) break;
+      const fit = at(Math.min(most, Math.max(least, medianOf(sizes))));
+      if (fit.score < best.score) best = fit;
+    }
+    return best ? [best] : [];
+  }
+
+  /** From a seam on the player is expected where its explanation has left them. */
+  private draw(fit: Fit | undefined, from: number, lateness: readonly number[]): void {
+    if (!fit) return;
+    lateness.forEach((late, index) => (this.drawn[from + index] = late + (fit.shifts[index] || 0)));
+    const end = from + lateness.length;
+    const left = this.drawn[end - 1] ?? this.constant;
+    for (let index = end; index < this.drawn.length; index++) this.drawn[index] = left;
+  }
+}
