@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,10 +5,10 @@ import { join } from 'node:path';
 import { SOCKET_PATH } from '@anchorbeat/contract';
 import { PLAIN_RUN, writePiece } from '@anchorbeat/core';
 import { io } from 'socket.io-client';
-import { ROOT } from '../scripts/fresh.mjs';
 import { SimulatedStand, trueServerMs } from '../scripts/simulatedStand.mjs';
 import { benchPiece } from './core.mjs';
 import { cookieOf, show, summary } from './measure.mjs';
+import { startApp } from './server.mjs';
 
 const PORT = 4186;
 const URL = `http://127.0.0.1:${PORT}`;
@@ -21,16 +20,7 @@ const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 /** A room full of simulated stands: how near they are, how soon a start is everywhere, and what a save takes meanwhile. */
 export async function benchRoom() {
   const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-room-'));
-  const server = spawn(process.execPath, [
-    join(ROOT, 'scripts/start.mjs'),
-    '--port',
-    String(PORT),
-    '--data',
-    folder,
-  ]);
-  await new Promise((resolve) =>
-    server.stdout.on('data', (data) => String(data).includes('ready') && resolve()),
-  );
+  const server = await startApp(folder, PORT);
   const cookie = await cookieOf(URL);
   const ask = async (path, method = 'GET', body) => {
     const headers = { cookie, ...(body && { 'content-type': 'application/json' }) };
@@ -111,7 +101,7 @@ export async function benchRoom() {
   console.log(`memory of the server: ${((memoryOf(server.pid) - before) / STANDS).toFixed(0)} kB a stand`);
   for (const stand of stands) stand.close();
   director.disconnect();
-  server.kill('SIGKILL');
+  server.stop();
   rmSync(folder, { recursive: true, force: true });
 }
 

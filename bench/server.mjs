@@ -23,7 +23,11 @@ export function startApp(dataFolder, port = PORT) {
   return new Promise((resolve, reject) => {
     child.stdout.on('data', (data) => {
       if (String(data).includes('is ready'))
-        resolve({ milliseconds: performance.now() - begin, stop: () => child.kill('SIGKILL') });
+        resolve({
+          milliseconds: performance.now() - begin,
+          pid: child.pid,
+          stop: () => child.kill('SIGKILL'),
+        });
     });
     child.stderr.on('data', (data) => reject(new Error(String(data))));
   });
