@@ -205,6 +205,8 @@ export class Listener {
   ): Fit[] {
     const unit = places.map(shape.shift);
     if (unit.every((shift) => Math.abs(shift) < 1e-9) && shape.name !== 'held') return [];
+    // Who has not come in again by the end of the stretch is not heard in it: there is nothing to hold against it.
+    if (Number.isNaN(unit.at(-1))) return [];
     const played = unit.flatMap((shift, index) => (Number.isNaN(shift) ? [] : [index]));
     const timesAt = (size: number) =>
       played.map(

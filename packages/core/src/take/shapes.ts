@@ -70,6 +70,8 @@ function keptShapes({
   oldWholeSeconds,
   newWholeSeconds,
   hasEquivalence,
+  beatLengths,
+  odd,
 }: SeamFacts): Shape[] {
   const kept = (name: Explanation, timeOf: (place: PlaceAtSeam) => number): Shape[] =>
     KEPT_BEATS.map((beats) => ({
@@ -90,7 +92,9 @@ function keptShapes({
       },
     }));
   const shapes: Shape[] = [];
-  const isNewPulse = Math.abs(oldBeatSeconds - newBeatSeconds) > SAME_SECONDS;
+  // In a bar that is only a little short or long the beat is the same but for its last one: that is a mistake of its own.
+  const newBeats = odd ? [newBeatSeconds] : beatLengths;
+  const isNewPulse = newBeats.some((length) => Math.abs(oldBeatSeconds - length) > SAME_SECONDS);
   const isNewRate = Math.abs(oldWholeSeconds / newWholeSeconds - 1) > 0.01;
   if (isNewPulse) shapes.push(...kept('old-pulse', ({ beats }) => beats * oldBeatSeconds));
   if (isNewRate) {

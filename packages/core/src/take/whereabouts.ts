@@ -53,12 +53,20 @@ export function middleMiss(times: readonly number[], onsets: readonly number[], 
   return misses.length > 2 ? medianOf(misses) : 0;
 }
 
-/** Standard deviation of what is left, told by its middle, which single slips do not move. */
+/** From one onset to the next a person's differ by so much of their spread: half of it is brought along. */
+const STEP_SHARE = 0.72;
+
+/**
+ * Standard deviation of what is left, told by middles, which single slips do not move. Where a stretch was off as a whole the
+ * steps from onset to onset tell better.
+ */
 export function spreadOf(residuals: readonly number[]): number {
   if (residuals.length < 6) return PRIOR_SPREAD;
   const middle = medianOf(residuals);
-  const spread = 1.4826 * medianOf(residuals.map((miss) => Math.abs(miss - middle)));
-  return Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, spread));
+  const steps = residuals.slice(1).map((miss, index) => Math.abs(miss - (residuals[index] ?? 0)));
+  const whole = 1.4826 * medianOf(residuals.map((miss) => Math.abs(miss - middle)));
+  const byStep = (1.4826 * medianOf(steps)) / Math.SQRT2 / STEP_SHARE;
+  return Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, Math.min(whole, 1.25 * byStep)));
 }
 
 /** The slope of the line through how late each bar was (Theil–Sen over a sample of pairs). */
