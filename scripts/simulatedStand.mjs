@@ -55,11 +55,11 @@ export class SimulatedStand {
       reconnectionDelay: 300,
       reconnectionDelayMax: 1500,
     });
+    this.socket.on('room', (room) => void this.way().then(() => this.seen(room)));
     await new Promise((resolve, reject) => {
       this.socket.once('connect', resolve);
       this.socket.once('connect_error', reject);
     });
-    this.socket.on('room', (room) => void this.way().then(() => this.seen(room)));
     this.exchangeOn(0);
     this.timers.push(setInterval(() => this.report(), REPORT_EVERY_MS * (0.9 + this.random() / 5)));
   }
