@@ -16,11 +16,18 @@ const JUMP_SECONDS = 0.02;
 const RATE_FROM_MS = 5000;
 const MOST_RATE = 500e-6;
 
-/** The moments that still count, with one more; from a jump on only the new one. */
+/** So many readings in a row must be off to one side before the sound is taken to have jumped: single ones are odd now and then. */
+const JUMPED_READINGS = 3;
+
+/** The moments that still count, with one more; where the sound has jumped only those from the jump on. */
 export function momentsAfter(known: readonly AudioMoment[], moment: AudioMoment): readonly AudioMoment[] {
-  const line = audioLineMaybe(known);
-  const isJump = line && Math.abs(audioSecondsOf(line, moment.pageMs) - moment.audioSeconds) > JUMP_SECONDS;
-  return isJump ? [moment] : [...known.slice(1 - KEPT_MOMENTS), moment];
+  const newest = [...known.slice(1 - JUMPED_READINGS), moment];
+  const line = audioLineMaybe(known.slice(0, known.length + 1 - JUMPED_READINGS));
+  const misses = line ? newest.map((each) => each.audioSeconds - audioSecondsOf(line, each.pageMs)) : [];
+  const hasJumped =
+    misses.length === JUMPED_READINGS &&
+    (misses.every((miss) => miss > JUMP_SECONDS) || misses.every((miss) => miss < -JUMP_SECONDS));
+  return hasJumped ? newest : [...known.slice(1 - KEPT_MOMENTS), moment];
 }
 
 /** The line of median slope through the moments (Theil–Sen), which single odd readings do not move; null for none. */
@@ -32,7 +39,7 @@ export function audioLineMaybe(moments: readonly AudioMoment[]): AudioLine | nul
   if (last.pageMs - first.pageMs >= RATE_FROM_MS)
     for (const [index, from] of moments.entries())
       for (const to of moments.slice(index + 1))
-        if (to.pageMs > from.pageMs)
+        if (to.pageMs - from.pageMs >= RATE_FROM_MS / 2)
           slopes.push((1000 * (to.audioSeconds - from.audioSeconds)) / (to.pageMs - from.pageMs));
   const measured = slopes.length > 0 ? medianOf(slopes) : 1;
   const rate = Math.min(1 + MOST_RATE, Math.max(1 - MOST_RATE, measured));

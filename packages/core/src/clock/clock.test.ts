@@ -123,10 +123,16 @@ describe('the sound’s clock from readings', () => {
     },
   );
 
-  test('after a jump only what came after it counts', () => {
-    const before = readings(1, 0, 10, 1);
-    const after = momentsAfter(before, { pageMs: 16_000, audioSeconds: 3 });
-    expect(after).toHaveLength(1);
+  test('one odd reading moves nothing, and after a jump only what came after it counts', () => {
+    const jumped = (moments: readonly AudioMoment[], second: number) =>
+      momentsAfter(moments, { pageMs: 5000 + second * 1000, audioSeconds: 2 + second - 1.5 });
+    const steady = readings(1, 0, 10, 1);
+    const once = jumped(steady, 11);
+    expect(once).toHaveLength(steady.length + 1);
+    expect(Math.abs(audioSecondsOf(audioLineMaybe(once)!, 17_000) - 14)).toBeLessThan(0.02);
+    const thrice = jumped(jumped(once, 12), 13);
+    expect(thrice).toHaveLength(3);
+    expect(audioSecondsOf(audioLineMaybe(thrice)!, 18_000)).toBeCloseTo(13.5, 6);
     expect(audioLineMaybe([])).toBeNull();
   });
 });
