@@ -35,6 +35,8 @@ const QUICKEST_OF_MS = 60_000;
 const KNOWN_DRIFT = 40e-6;
 const MOST_DRIFT = 200e-6;
 const FEWEST_EXCHANGES = 4;
+/** Where one was luckily quick, so many of the quickest count all the same, the slower the less. */
+const LEAST_COUNTED = 8;
 const LOCKED_MS = 2;
 const LOCKED_ROUND_TRIP_MS = 120;
 const SOUNDING_MS = 5;
@@ -64,8 +66,8 @@ export function exchangesAfter(
 }
 
 /**
- * The line through the quickest exchanges: only those within 1 ms and a tenth of the least round trip of the last minute
- * count, the quicker the more, since what delays a message delays it one way. Weighted least squares.
+ * The line through the quickest exchanges: those within 1 ms and a tenth of the least round trip of the last minute (eight at
+ * least) count, the quicker the more, since what delays a message delays it one way. Weighted least squares.
  */
 export function clockLineOf(exchanges: readonly ClockExchange[], nowMs: number): ClockLine {
   const samples = exchanges.map(sampleOf);
@@ -73,7 +75,9 @@ export function clockLineOf(exchanges: readonly ClockExchange[], nowMs: number):
   const of = recent.length > 0 ? recent : samples;
   const least = Math.min(...of.map(({ roundTripMs }) => roundTripMs));
   if (!Number.isFinite(least)) return UNKNOWN_CLOCK;
-  const quick = samples.filter(({ roundTripMs }) => roundTripMs <= least * 1.1 + 1);
+  const byTrip = [...samples].sort((a, b) => a.roundTripMs - b.roundTripMs);
+  const near = byTrip.filter(({ roundTripMs }) => roundTripMs <= least * 1.1 + 1).length;
+  const quick = byTrip.slice(0, Math.max(near, LEAST_COUNTED));
   const fit = fitted(quick, least, nowMs);
   const sorted = of.map(({ roundTripMs }) => roundTripMs).sort((a, b) => a - b);
   return {
