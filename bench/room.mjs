@@ -82,7 +82,6 @@ export async function benchRoom() {
         title: 'bench',
         settings: PLAIN_RUN,
         performed: 0,
-        call: null,
       }),
       ask(`pieces/${pieceId}/revisions`, 'POST', {
         id: randomUUID(),

@@ -1,4 +1,12 @@
-import { analysedTake, EXPLANATIONS, proofOf, readPiece, runFrom, simulatedTake } from '@anchorbeat/core';
+import {
+  analysedTake,
+  EXPLANATIONS,
+  proofOf,
+  readPiece,
+  runFrom,
+  seededRandom,
+  simulatedTake,
+} from '@anchorbeat/core';
 
 const TAKES = 2000;
 const HABITS = EXPLANATIONS.filter((name) => name !== 'too-few');
@@ -15,18 +23,6 @@ const ODD = {
   '3/4': { short: '11/16 as 4+4+3', long: '13/16 as 4+4+5', rhythm: 'q q s s s' },
   '6/8': { short: '5/8 as 3+2', long: '7/8 as 3+4', rhythm: 'e e e e e' },
 };
-
-/** A seeded random number from 0 to 1 (mulberry32). */
-function seeded(seed) {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 /** A small piece with one seam that gives room for a habit; the seam's bar. */
 function sceneFor(habit, random) {
@@ -72,7 +68,7 @@ export function benchTakes() {
   const table = new Map(HABITS.map((habit) => [habit, new Map()]));
   let [surelyWrong, told, milliseconds, onsetCount] = [0, 0, 0, 0];
   for (let index = 0; index < TAKES; index++) {
-    const random = seeded(9000 + index);
+    const random = seededRandom(9000 + index);
     const habit = HABITS[index % HABITS.length];
     const { proof, seam } = sceneFor(habit, random);
     const plan = runFrom(proof, 0);

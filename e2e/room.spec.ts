@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { faultsOf } from './looks.ts';
+import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
 import { listenToSounds, type ScheduledSound } from './sound.ts';
 
@@ -109,6 +110,8 @@ function heardMs(page: Page): Promise<readonly number[]> {
 function worstApart(ours: readonly number[], theirs: readonly number[]): number {
   const until = Math.max(...theirs) + TOGETHER_MS;
   const both = ours.filter((time) => time <= until);
+  // Nothing in common is as far apart as can be.
+  if (both.length === 0) return Infinity;
   return Math.max(...both.map((time) => Math.min(...theirs.map((other) => Math.abs(other - time)))));
 }
 
@@ -182,6 +185,11 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await expect.poll(soundCount(page), MUSIC).toBeGreaterThan(3);
   const [late, lead] = await Promise.all([page, podium].map(heardMs));
   expect(worstApart(late!, lead!)).toBeLessThan(TOGETHER_MS);
+  const begins = Math.min(...late!) - Math.min(...lead!);
+  const proof = await savedProof(podium.request, SLACK_WATER.split('/').at(-1)!);
+  const downbeats = clicksFrom(proof, 0).filter(({ kind }) => kind === 'downbeat');
+  const off = Math.min(...downbeats.map(({ timeSeconds }) => Math.abs(timeSeconds * 1000 - begins)));
+  expect(off).toBeLessThan(TOGETHER_MS);
   await page.getByRole('button', { name: 'Sound' }).click();
   await page.getByLabel('Muted on this device').check();
   expect(await faultsOf(page, false)).toEqual([]);

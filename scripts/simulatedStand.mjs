@@ -1,10 +1,15 @@
-import { clockLineOf, exchangesAfter, isLocked, maySound, serverMsOf, UNKNOWN_CLOCK } from '@anchorbeat/core';
+import {
+  clockLineOf,
+  exchangesAfter,
+  exchangeWaitMs,
+  isLocked,
+  maySound,
+  serverMsOf,
+  UNKNOWN_CLOCK,
+} from '@anchorbeat/core';
 import { SOCKET_PATH } from '@anchorbeat/contract';
 import { io } from 'socket.io-client';
 
-const QUICK_EXCHANGES = 10;
-const QUICK_EVERY_MS = 50;
-const EVERY_MS = 2000;
 const REPORT_EVERY_MS = 2000;
 /** A packet that was lost comes again after so long, as TCP sends it. */
 const SENT_AGAIN_MS = 200;
@@ -100,8 +105,7 @@ export class SimulatedStand {
 
   async exchangeOn(count) {
     await this.exchange();
-    const wait = count < QUICK_EXCHANGES ? QUICK_EVERY_MS : EVERY_MS * (0.75 + this.random() / 2);
-    this.next = setTimeout(() => void this.exchangeOn(count + 1), wait);
+    this.next = setTimeout(() => void this.exchangeOn(count + 1), exchangeWaitMs(count + 1, this.random()));
   }
 
   async exchange() {

@@ -186,6 +186,16 @@ describe('takes', () => {
     expect(Number(rows[0]![3])).toBeCloseTo(150, 0);
   });
 
+  test('a hold that waits for a cue is passed as on paper', () => {
+    const held = long.replace('{}', '{"holds":[{"length":"until cued"}]}');
+    const [, ...rows] = rowsOf(
+      ran(['take', 'held.json', 'onsets.csv'], { 'held.json': held, 'onsets.csv': simulated().printed })
+        .printed,
+    );
+    expect(held).toContain('until cued');
+    expect(rows.map((row) => row[0])).toEqual(['7', '8']);
+  });
+
   test('from a bar on only the seams that are passed', () => {
     const { printed } = simulated('--from=8');
     expect(rowsOf(taken(printed, '--from=8').printed)).toHaveLength(1);

@@ -1,10 +1,17 @@
-import { PLAYED_CHOICES, runFrom, type PlayedChoice, type Proof, type RunPlan } from '@anchorbeat/core';
+import {
+  paperRun,
+  PLAIN_RUN,
+  PLAYED_CHOICES,
+  type PlayedChoice,
+  type Proof,
+  type RunPlan,
+} from '@anchorbeat/core';
 import { CommandError, type CommandContext } from './command.ts';
 
 /** Options of what has to do with playing along. */
 export const TAKE_OPTIONS = { from: { type: 'string' }, play: { type: 'string' } } as const;
 
-/** The run that was played along with: counted into the bar that `--from` names, else into the first one. */
+/** The run that was played along with, as on paper: counted into the bar that `--from` names, else into the first one. */
 export function takePlan({ piece, compiled }: Proof, { options }: CommandContext): RunPlan {
   const { from } = options;
   const barIndex = from === undefined ? 0 : compiled.labels.findIndex((label) => label === String(from));
@@ -12,7 +19,7 @@ export function takePlan({ piece, compiled }: Proof, { options }: CommandContext
   if (barIndex < 0) throw new CommandError(`There is no bar ${String(from)} in this piece`);
   if (performed < 0)
     throw new CommandError(`Bar ${String(from)} is never performed: look at the repeats and jumps`);
-  return runFrom({ piece, compiled }, performed);
+  return paperRun({ piece, compiled }, PLAIN_RUN, performed);
 }
 
 /** What was played, as `--play` says. */

@@ -27,6 +27,7 @@ export type { NoteBase, NoteValue, Tuplet } from './value/noteValue.ts';
 export { formatNoteValue, noteLettersMaybe, parseNoteValue } from './value/text.ts';
 
 export { meterLength } from './meter/meter.ts';
+export { meterBeat } from './meter/meterBeat.ts';
 export type { Meter } from './meter/meter.ts';
 export { formatMeter, isSameMeter, meterSign, parseMeter } from './meter/text.ts';
 
@@ -102,11 +103,12 @@ export { SAME_MOMENT_SECONDS } from './timeline/sameMoment.ts';
 export { CLICK_KINDS, clickKind } from './click/clickPlan.ts';
 export type { ClickKind } from './click/clickPlan.ts';
 export { runFrom } from './run/planRun.ts';
-export type { RunCall, RunClick, RunPlan } from './run/runPlan.ts';
+export type { RunClick, RunPlan } from './run/runPlan.ts';
 export { allClicks, clicksIn } from './run/clicksIn.ts';
 export type { RunWindow } from './run/clicksIn.ts';
 export { heardBars } from './run/heard.ts';
 export { beatsIn } from './run/beatsIn.ts';
+export { nextBoundaryMaybe } from './run/boundary.ts';
 export { listedSounds, soundsOf } from './run/sounds.ts';
 export type { RunSounds } from './run/sounds.ts';
 export { readyRun, runAfter, runOf } from './run/session.ts';
@@ -218,6 +220,8 @@ export type { SeamReadiness } from './drill/record.ts';
 export {
   clockLineOf,
   exchangesAfter,
+  exchangeWaitMs,
+  LOCKED_MS,
   isLocked,
   maySound,
   pageMsOf,
@@ -239,5 +243,6 @@ export { CODE_LENGTH, CODE_LETTERS, isCode, typedCode } from './room/joinCode.ts
 export { EXPLANATIONS, PLAYED_CHOICES } from './take/names.ts';
 export type { PlayedChoice } from './take/names.ts';
 export { analysedTake } from './take/takeAnalysis.ts';
+export { seededRandom } from './random/seededRandom.ts';
 export { simulatedTake } from './take/simulatedPlayer.ts';
 export type { Habit } from './take/simulatedPlayer.ts';

@@ -4,8 +4,8 @@ import type { EnsembleResponse, ProblemDocument, SessionResponse } from '@anchor
 import request from 'supertest';
 import { documentOf } from '../test/documentOf.ts';
 import {
-  firstDirector,
   joined,
+  ledServer,
   newEnsemble,
   newRoom,
   PASSWORD,
@@ -24,14 +24,7 @@ let otherEnsembleId: string;
 let roomId: string;
 let code: string;
 beforeAll(async () => {
-  server = await startTestServer();
-  first = await firstDirector(server);
-  ensembleId = ((await first.http.get('/api/ensembles')).body as EnsembleResponse[])[0]!.id;
-  pieceId = randomUUID();
-  await first.http
-    .post('/api/pieces')
-    .send({ id: pieceId, ensembleId, piece: documentOf('Ours') })
-    .expect(201);
+  ({ server, first, ensembleId, pieceId } = await ledServer());
   otherEnsembleId = await newEnsemble(first.http, 'The others');
   const member = (name: string, role: string, ensemble: string) =>
     first.http

@@ -180,12 +180,11 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
   @SubscribeMessage('settings')
   async settings(
     @ConnectedSocket() socket: RoomSocket,
-    @MessageBody() { isMuted, alone, next, sharesPiece, coDirectorsLead }: RoomSettingsMessage,
+    @MessageBody() { isMuted, alone, next, coDirectorsLead }: RoomSettingsMessage,
   ): Promise<Answer> {
     if (isMuted !== undefined) await this.act(socket, 'keepRoom', { kind: 'mute', isMuted });
     if (alone !== undefined) await this.act(socket, 'keepRoom', { kind: 'alone', sections: alone });
     if (next !== undefined) await this.act(socket, 'keepRoom', { kind: 'next', title: next });
-    if (sharesPiece !== undefined) await this.act(socket, 'keepRoom', { kind: 'share', sharesPiece });
     if (coDirectorsLead !== undefined)
       await this.act(socket, 'keepMembers', { kind: 'letLead', coDirectorsLead });
     return DONE;

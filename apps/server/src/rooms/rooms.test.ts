@@ -1,14 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { PLAIN_RUN, type RoomState } from '@anchorbeat/core';
-import type { Answer, EnsembleResponse, RoomResponse, StandPresence } from '@anchorbeat/contract';
+import type { Answer, RoomResponse, StandPresence } from '@anchorbeat/contract';
 import type { Socket } from 'socket.io-client';
 import request from 'supertest';
-import { documentOf } from '../test/documentOf.ts';
 import {
   connected,
-  firstDirector,
   joined,
+  ledServer,
   newEnsemble,
   newRoom,
   PASSWORD,
@@ -23,14 +22,7 @@ let first: SomebodySignedIn;
 let ensembleId: string;
 let pieceId: string;
 beforeAll(async () => {
-  server = await startTestServer();
-  first = await firstDirector(server);
-  ensembleId = ((await first.http.get('/api/ensembles')).body as EnsembleResponse[])[0]!.id;
-  pieceId = randomUUID();
-  await first.http
-    .post('/api/pieces')
-    .send({ id: pieceId, ensembleId, piece: documentOf('Ours') })
-    .expect(201);
+  ({ server, first, ensembleId, pieceId } = await ledServer());
 });
 afterAll(() => server.close());
 
@@ -57,7 +49,6 @@ const startOf = (runId = randomUUID()) => ({
   title: 'from bar 1',
   settings: PLAIN_RUN,
   performed: 0,
-  call: null,
 });
 
 describe('a run in a room', () => {
@@ -127,15 +118,8 @@ describe('a run in a room', () => {
   });
 
   test('killed in the middle of a run, the server has it again with its clock, and the stop works', async () => {
-    const ours = await startTestServer();
-    const lead = await firstDirector(ours);
-    const [ensemble] = (await lead.http.get('/api/ensembles')).body as EnsembleResponse[];
-    const id = randomUUID();
-    await lead.http
-      .post('/api/pieces')
-      .send({ id, ensembleId: ensemble!.id, piece: documentOf('Kept') })
-      .expect(201);
-    const room = await newRoom(lead.http, ensemble!.id);
+    const { server: ours, first: lead, ensembleId: ensemble, pieceId: id } = await ledServer();
+    const room = await newRoom(lead.http, ensemble);
     const { token } = await joined(ours, room.code);
     const director = await socketOf({ roomId: room.id }, { cookie: lead.cookie }, ours.url);
     const started = told<RoomState>(director, 'room', (state) => state.run !== null);

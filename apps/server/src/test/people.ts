@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { JoinResponse, RoomResponse } from '@anchorbeat/contract';
+import type { EnsembleResponse, JoinResponse, RoomResponse } from '@anchorbeat/contract';
 import { io, type Socket } from 'socket.io-client';
 import request from 'supertest';
-import type { TestServer } from './testServer.ts';
+import { documentOf } from './documentOf.ts';
+import { startTestServer, type TestServer } from './testServer.ts';
 
 export const PASSWORD = 'four words of a song';
 
@@ -15,13 +16,25 @@ export interface SomebodySignedIn {
 }
 
 /** Makes the first account of a server. */
-export async function firstDirector({ url }: TestServer): Promise<SomebodySignedIn> {
+async function firstDirector({ url }: TestServer): Promise<SomebodySignedIn> {
   const http = request.agent(url);
   const answer = await http
     .post('/api/session/first-account')
     .send({ name: 'First', displayName: 'The first', password: PASSWORD })
     .expect(204);
   return { http, cookie: cookieIn(answer) };
+}
+
+/** A server with its first director, its ensemble, and a piece of it called "Ours". */
+export async function ledServer() {
+  const server = await startTestServer();
+  const first = await firstDirector(server);
+  const [ensemble] = (await first.http.get('/api/ensembles')).body as EnsembleResponse[];
+  const ensembleId = ensemble?.id ?? '';
+  const pieceId = randomUUID();
+  const piece = documentOf('Ours');
+  await first.http.post('/api/pieces').send({ id: pieceId, ensembleId, piece }).expect(201);
+  return { server, first, ensembleId, pieceId };
 }
 
 export async function signedInAs({ url }: TestServer, name: string): Promise<SomebodySignedIn> {

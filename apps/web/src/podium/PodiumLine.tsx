@@ -1,7 +1,6 @@
 import {
   landsTogether,
   performedGeometry,
-  pulseOf,
   type BarGeometry,
   type CountOff,
   type LineScale,
@@ -10,11 +9,11 @@ import { leadInHops, pointOnHop } from '@anchorbeat/drawing';
 import { useMemo, useRef, useSyncExternalStore } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Proof } from '@anchorbeat/core';
-import { beadPlace } from '../line/beadPlace.ts';
+import { barPoint } from '../line/beadPlace.ts';
+import { SvgBead } from '../line/SvgBead.tsx';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { useEachFrame } from '../ui/useEachFrame.ts';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { LeadIn } from '../line/LeadIn.tsx';
@@ -183,18 +182,11 @@ interface PodiumBeadProps {
 function PodiumBead({ bars, leadIn }: PodiumBeadProps) {
   const { piece } = useProof();
   const playback = usePlayback();
-  const bead = useRef<SVGCircleElement>(null);
-  useEachFrame(() => {
+  const pointNow = () => {
     const moment = playback.momentMaybe();
-    const bar = moment?.phase === 'bar' ? bars[moment.performed - (bars[0]?.performed ?? 0)] : undefined;
-    const hop = moment?.phase === 'countOff' ? leadIn[moment.beatIndex] : undefined;
-    const written = bar && piece.bars[bar.barIndex];
-    const point =
-      moment?.phase === 'bar' && bar && written
-        ? beadPlace(bar, moment, pulseOf(written).length)
-        : hop && moment && pointOnHop(hop, Math.max(0, moment.share));
-    bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
-    if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
-  });
-  return <circle ref={bead} data-testid="bead" r={7} fill="var(--entry)" visibility="hidden" />;
+    if (moment?.phase === 'bar') return barPoint(piece, bars, moment);
+    const hop = moment && leadIn[moment.beatIndex];
+    return hop ? pointOnHop(hop, Math.max(0, moment.share)) : null;
+  };
+  return <SvgBead radius={7} pointNow={pointNow} />;
 }

@@ -81,28 +81,17 @@ export class DirectorRoom {
     if (!answer.ok) throw new Error(answer.detail);
   }
 
-  /** Starts a run everywhere; gives it as the room has it, with the moment it begins. */
+  /** Starts a run everywhere; gives it as the room has it, with the moment it begins. The room is told before the answer comes. */
   async start(wanted: WantedRun): Promise<RoomRun> {
-    await this.say('start', { ...wanted, call: null });
-    return this.runWith(wanted.runId);
+    await this.say('start', wanted);
+    const { run } = this;
+    if (run?.id !== wanted.runId) throw new Error('Another run has begun meanwhile');
+    return run;
   }
 
   /** Says something to a run of which so many commands are known. */
   sayTo(runId: string, known: number, saying: RunSaying): Promise<void> {
     return this.say('say', { runId, known, ...saying });
-  }
-
-  /** The room's state may come a moment after the answer. */
-  private runWith(runId: string): Promise<RoomRun> {
-    return new Promise((resolve) => {
-      const look = () => {
-        if (this.run?.id !== runId) return;
-        this.listeners.delete(look);
-        resolve(this.run);
-      };
-      this.listeners.add(look);
-      look();
-    });
   }
 
   private show(changes: Partial<DirectorView>): void {

@@ -1,7 +1,8 @@
 import { Player, type SoundOutput, type WakeTimer } from '@anchorbeat/audio';
 import {
-  beatsIn,
   heardSession,
+  nextBoundaryMaybe,
+  runAfter,
   runMomentMaybe,
   runOf,
   soundsOf,
@@ -10,6 +11,7 @@ import {
   type RoomRun,
   type RunMoment,
   type RunPlan,
+  type RunState,
 } from '@anchorbeat/core';
 
 /** What following a run takes of the device. */
@@ -28,7 +30,7 @@ export interface FollowPorts {
 const OWN_LEAD_SECONDS = 0.08;
 /** Who falls in later does so on a downbeat that is at least so far off. */
 const FALL_IN_SECONDS = 0.15;
-const LOOK_AHEAD_SECONDS = 30;
+const JUST_BEFORE_SECONDS = 1e-6;
 
 /**
  * One run of a room as one device plays it: the same list of commands makes the same plan as everywhere, and the device
@@ -36,7 +38,7 @@ const LOOK_AHEAD_SECONDS = 30;
  */
 export class FollowedRun {
   private readonly player: Player;
-  private plan: RunPlan;
+  private state: RunState;
   private isSounding = false;
   private isClosed = false;
 
@@ -47,7 +49,7 @@ export class FollowedRun {
     private readonly ports: FollowPorts,
   ) {
     this.player = new Player(ports.output, ports.timer);
-    this.plan = this.planned();
+    this.state = this.planned();
     this.consider();
   }
 
@@ -55,8 +57,9 @@ export class FollowedRun {
     return this.run.id;
   }
 
-  get currentPlan(): RunPlan {
-    return this.plan;
+  get plan(): RunPlan {
+    if (!this.state.plan) throw new Error('a run of a room begins with its start');
+    return this.state.plan;
   }
 
   /** Seconds of the run that are heard now; below zero before its first click. */
@@ -81,19 +84,19 @@ export class FollowedRun {
   follow(run: RoomRun): void {
     const known = this.run.session.commands.length;
     this.run = run;
-    const added = run.session.commands.slice(known);
-    if (added.length === 0) return;
-    const before = this.plan;
-    const from = changedFrom(added, this.runSeconds());
-    this.plan = this.planned();
-    if (this.plan !== before && this.isSounding) this.player.change(soundsOf(this.proof, this.plan), from);
+    for (const command of heardSession(run.session, this.hearing).commands.slice(known)) {
+      const before = this.state;
+      this.state = runAfter(this.proof, before, command);
+      if (this.state.plan !== before.plan && this.isSounding)
+        this.player.change(soundsOf(this.proof, this.plan), this.state.changedFromSeconds);
+    }
   }
 
   /** What this device hears from the next moment on. */
   hear(hearing: Hearing): void {
     if (hearing === this.hearing) return;
     this.hearing = hearing;
-    this.plan = this.planned();
+    this.state = this.planned();
     if (this.isSounding)
       this.player.change(soundsOf(this.proof, this.plan), this.runSeconds() + OWN_LEAD_SECONDS);
   }
@@ -102,7 +105,7 @@ export class FollowedRun {
   consider(): void {
     if (this.isSounding || this.isClosed || this.isOver || !this.ports.maySound()) return;
     const now = this.runSeconds();
-    const from = now < -FALL_IN_SECONDS ? -Infinity : this.nextDownbeat(now + FALL_IN_SECONDS);
+    const from = now < -FALL_IN_SECONDS ? -Infinity : fallInMaybe(this.proof, this.plan, now);
     if (from === null) return;
     this.isSounding = true;
     void this.player.start(soundsOf(this.proof, this.plan), {
@@ -121,39 +124,13 @@ export class FollowedRun {
     this.player.stop();
   }
 
-  /** The next moment of the run at which a bar begins; null where none does for long. */
-  private nextDownbeat(fromSeconds: number): number | null {
-    const window = { fromSeconds, toSeconds: fromSeconds + LOOK_AHEAD_SECONDS };
-    const beat = beatsIn(this.proof, this.plan, window).find((known) =>
-      known.kind === 'countOff'
-        ? known.countOff.beats[known.beatIndex]?.isDownbeat
-        : known.kind === 'music' && known.beatIndex === 0,
-    );
-    return beat ? beat.runSeconds - 1e-6 : null;
-  }
-
-  private planned(): RunPlan {
-    const { plan } = runOf(this.proof, heardSession(this.run.session, this.hearing));
-    if (!plan) throw new Error('a run of a room begins with its start');
-    return plan;
+  private planned(): RunState {
+    return runOf(this.proof, heardSession(this.run.session, this.hearing));
   }
 }
 
-/** From when on commands may have changed the run: a little before the earliest of them holds, or now where it is late. */
-function changedFrom(commands: RoomRun['session']['commands'], nowSeconds: number): number {
-  const moments = commands.map((command) => {
-    switch (command.kind) {
-      case 'start':
-        return 0;
-      case 'change':
-        return command.at.afterSeconds;
-      case 'cue':
-      case 'stop':
-        return command.atSeconds;
-      case 'goOn':
-      case 'stopAtBarEnd':
-        return command.afterSeconds;
-    }
-  });
-  return Math.max(Math.min(...moments), nowSeconds - 1);
+/** Where in a run that goes on already one falls in: just before its next bar; null where none begins any more. */
+export function fallInMaybe(proof: Proof, plan: RunPlan, nowSeconds: number): number | null {
+  const bar = nextBoundaryMaybe(proof, plan, nowSeconds + FALL_IN_SECONDS, 'bar');
+  return bar && bar.runSeconds - JUST_BEFORE_SECONDS;
 }

@@ -1,6 +1,7 @@
 import {
   clockLineOf,
   exchangesAfter,
+  exchangeWaitMs,
   pageMsOf,
   serverMsOf,
   UNKNOWN_CLOCK,
@@ -38,10 +39,6 @@ const NOTHING: RoomView = {
   over: null,
 };
 
-/** On joining, and after anything that may have changed the network: so many exchanges, so far apart. */
-const QUICK_EXCHANGES = 10;
-const QUICK_EVERY_MS = 50;
-const EVERY_MS = 2000;
 const ANSWER_WAIT_MS = 4000;
 const NO_ANSWER: Answer<never> = {
   ok: false,
@@ -53,7 +50,8 @@ export class RoomLink {
   private readonly socket: Socket<RoomEvents>;
   private readonly listeners = new Set<() => void>();
   private exchanges: readonly ClockExchange[] = [];
-  private quickLeft = QUICK_EXCHANGES;
+  /** Exchanges since the network, or the page, may have changed. */
+  private sinceChange = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private view: RoomView = NOTHING;
   private readonly onVisible = () => this.exchangeQuickly();
@@ -134,7 +132,7 @@ export class RoomLink {
   /** Many exchanges at once: the network, or the page, may have changed. */
   private exchangeQuickly(): void {
     if (document.visibilityState !== 'visible' && this.exchanges.length > 0) return;
-    this.quickLeft = QUICK_EXCHANGES;
+    this.sinceChange = 0;
     clearTimeout(this.timer);
     void this.exchange();
   }
@@ -152,10 +150,8 @@ export class RoomLink {
     } catch {
       // It was lost on the way; the next one comes by itself.
     }
-    this.quickLeft = Math.max(0, this.quickLeft - 1);
-    const wait = this.quickLeft > 0 ? QUICK_EVERY_MS : EVERY_MS * (0.75 + Math.random() / 2);
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.exchange(), wait);
+    this.timer = setTimeout(() => void this.exchange(), exchangeWaitMs(++this.sinceChange, Math.random()));
   }
 
   private show(changes: Partial<RoomView>): void {

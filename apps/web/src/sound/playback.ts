@@ -28,6 +28,7 @@ import {
   type RunInfo,
   type RunSubject,
 } from '../store/transportSlice.ts';
+import { fallInMaybe } from '../room/followedRun.ts';
 import { saveOpenPiece } from '../store/autosave.ts';
 import type { Words } from './fetchWords.ts';
 import { keptGroupLevels, type GroupLevels } from './groupLevels.ts';
@@ -36,7 +37,6 @@ import {
   beatKey,
   endOf,
   isEverybodys,
-  nextDownbeatMaybe,
   NOTHING_HEARD,
   planOf,
   RoomTrouble,
@@ -210,7 +210,8 @@ export class Playback {
     if (!output) return;
     await this.voice;
     const plan = planOf(sounding);
-    const first = nextDownbeatMaybe(sounding, (room.serverNowMs() - run.startServerMs) / 1000);
+    const now = (room.serverNowMs() - run.startServerMs) / 1000;
+    const first = now < 0 ? null : fallInMaybe(sounding.proof, plan, now);
     await player.start(soundsOf(sounding.proof, plan), {
       clock: {
         dueSeconds: (runSeconds) => output.dueSeconds(room.pageMsAt(run.startServerMs + runSeconds * 1000)),

@@ -8,6 +8,7 @@ import {
 
 import { AudioClock } from '../room/audioClock.ts';
 import { hearing } from './hearing.ts';
+import { pageTimer } from './pageTimer.ts';
 
 /** The output of a device, with what its owner may turn. */
 export interface DeviceOutput extends SoundOutput {
@@ -53,12 +54,7 @@ export function pagePorts(newId: () => string): PlaybackPorts {
   return {
     askMaybe: hearing.askMaybe,
     openOutput: () => new PageOutput(new AudioContext({ latencyHint: 'interactive' })),
-    timer: {
-      every: (periodSeconds, wake) => {
-        const id = setInterval(wake, periodSeconds * 1000);
-        return () => clearInterval(id);
-      },
-    },
+    timer: pageTimer,
     everyFrame: (show) => {
       let id = requestAnimationFrame(function next() {
         id = requestAnimationFrame(next);

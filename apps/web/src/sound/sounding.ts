@@ -1,7 +1,6 @@
 import {
   barName,
   barsPlace,
-  beatsIn,
   heardBars,
   printedBpmMaybe,
   type Proof,
@@ -59,19 +58,6 @@ export function titleOf(subject: RunSubject, { compiled }: Proof, performed: num
   return place.kind === 'seam'
     ? `into ${barName(compiled.labels, place.barIndex)}`
     : `${place.bars} bars from ${name}`;
-}
-
-/** Who takes a run in hand again sounds from a downbeat within so many seconds. */
-const FALL_IN_SECONDS = 30;
-
-/** Just before the next bar of a run that goes on already; null before its start, and where no bar begins for long. */
-export function nextDownbeatMaybe(sounding: Sounding, nowSeconds: number): number | null {
-  if (nowSeconds < 0) return null;
-  const window = { fromSeconds: nowSeconds + 0.1, toSeconds: nowSeconds + FALL_IN_SECONDS };
-  const downbeat = beatsIn(sounding.proof, planOf(sounding), window).find(
-    (beat) => beat.kind === 'music' && beat.beatIndex === 0,
-  );
-  return downbeat ? downbeat.runSeconds - 1e-6 : null;
 }
 
 /** A refusal of the room, in its own words. */

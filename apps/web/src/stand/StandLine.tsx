@@ -1,17 +1,16 @@
 import {
   landsTogether,
   performedGeometry,
-  pulseOf,
   type BarGeometry,
   type LineScale,
   type Proof,
 } from '@anchorbeat/core';
 import { hopPathsOf } from '@anchorbeat/drawing';
 import { memo, useMemo, useRef } from 'react';
-import { beadPlace } from '../line/beadPlace.ts';
+import { barPoint } from '../line/beadPlace.ts';
+import { SvgBead } from '../line/SvgBead.tsx';
 import { Landing, Numeral } from '../line/Landing.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import { useEachFrame } from '../ui/useEachFrame.ts';
 import type { StandSession } from './standSession.ts';
 
 const ABOVE_PX = 66;
@@ -19,7 +18,7 @@ const BELOW_PX = 62;
 const MAGNIFIED = 1.35;
 const COUNT_Y = 22;
 const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: 78, pixelsPerWhole: 200 };
-/** The bar being played stands this far from the left, so that a little of what was stays in view. */
+/** Room for half a landing left of the first bar. */
 const INSET_PX = 8;
 
 interface StandLineProps {
@@ -32,7 +31,14 @@ interface StandLineProps {
 export function StandLine({ session, proof, performed }: StandLineProps) {
   const holder = useRef<HTMLDivElement>(null);
   const widthPx = useWidth(holder) / MAGNIFIED;
-  const page = useMemo(() => pageFrom(proof, performed, widthPx), [proof, performed, widthPx]);
+  const page = useMemo(
+    () => (widthPx > 0 ? performedGeometry(proof, SCALE, { performed, widthPx }) : []),
+    [proof, performed, widthPx],
+  );
+  const pointNow = () => {
+    const moment = session.momentMaybe();
+    return moment?.phase === 'bar' ? barPoint(proof.piece, page, moment) : null;
+  };
   return (
     <div ref={holder} className="stand-line min-w-0">
       <svg
@@ -43,17 +49,11 @@ export function StandLine({ session, proof, performed }: StandLineProps) {
       >
         <g transform={`translate(${INSET_PX} ${ABOVE_PX * MAGNIFIED}) scale(${MAGNIFIED})`}>
           <Bars proof={proof} bars={page} />
-          <Bead session={session} proof={proof} bars={page} />
+          <SvgBead radius={6.5} pointNow={pointNow} />
         </g>
       </svg>
     </div>
   );
-}
-
-/** Pages of whole bars: a bar is looked at where it was announced, and the page turns with the last bar that fits. */
-function pageFrom(proof: Proof, performed: number, widthPx: number): readonly BarGeometry[] {
-  if (widthPx <= 0) return [];
-  return performedGeometry(proof, SCALE, { performed, widthPx });
 }
 
 const Bars = memo(function Bars({
@@ -100,25 +100,3 @@ const Bars = memo(function Bars({
     </g>
   );
 });
-
-function Bead({
-  session,
-  proof,
-  bars,
-}: {
-  readonly session: StandSession;
-  readonly proof: Proof;
-  readonly bars: readonly BarGeometry[];
-}) {
-  const bead = useRef<SVGCircleElement>(null);
-  useEachFrame(() => {
-    const moment = session.momentMaybe();
-    const bar = moment?.phase === 'bar' ? bars[moment.performed - (bars[0]?.performed ?? 0)] : undefined;
-    const written = bar && proof.piece.bars[bar.barIndex];
-    const point =
-      moment?.phase === 'bar' && bar && written ? beadPlace(bar, moment, pulseOf(written).length) : null;
-    bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
-    if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
-  });
-  return <circle ref={bead} r={6.5} fill="var(--entry)" visibility="hidden" />;
-}

@@ -16,6 +16,7 @@ import {
 import { AudioClock } from '../room/audioClock.ts';
 import { FollowedRun } from '../room/followedRun.ts';
 import { RoomLink, type RoomView } from '../room/roomLink.ts';
+import { pageTimer } from '../sound/pageTimer.ts';
 import { fetchWords } from '../sound/fetchWords.ts';
 import type { JoinedStand } from './join.ts';
 import { keptOwnSettings } from './ownSettings.ts';
@@ -34,12 +35,8 @@ export interface StandSnapshot {
 const LOOK_EVERY_MS = 100;
 const REPORT_EVERY_MS = 2000;
 const FELT_MS = 30;
-const WAKE_EVERY = {
-  every: (periodSeconds: number, wake: () => void) => {
-    const id = setInterval(wake, periodSeconds * 1000);
-    return () => clearInterval(id);
-  },
-};
+/** A piece that could not be had is asked for again after so long. */
+const ASK_AGAIN_MS = 2000;
 
 /** A stand at work: it follows its room, holds the room's piece, sounds what its section hears, and says how it is. */
 export class StandSession {
@@ -87,7 +84,7 @@ export class StandSession {
   }
 
   get plan(): RunPlan | null {
-    return this.snapshot.run?.currentPlan ?? null;
+    return this.snapshot.run?.plan ?? null;
   }
 
   /** The performed bar the run was counted into. */
@@ -124,15 +121,17 @@ export class StandSession {
     if (source) void this.hold(source.pieceId, source.revision);
     const { run, proof } = this.snapshot;
     if (!room.run || !proof || this.wanted !== pieceKey(room.run)) return;
-    const hearing = hearingOf(room, this.stand.section);
+    // Who hears nothing follows all the same, at no loudness: let in again it is in the middle of it at once.
+    const heard = hearingOf(room, this.stand.section);
+    const hearing = heard === 'nothing' ? 'pulse' : heard;
     if (run?.id === room.run.id) {
       run.follow(room.run);
-      run.hear(hearing === 'nothing' ? 'pulse' : hearing);
+      run.hear(hearing);
     } else {
       run?.close();
-      const next = new FollowedRun(proof, room.run, hearing === 'nothing' ? 'pulse' : hearing, {
+      const next = new FollowedRun(proof, room.run, hearing, {
         output: this.output,
-        timer: WAKE_EVERY,
+        timer: pageTimer,
         serverNowMs: () => this.link.serverMsAt(performance.now()),
         dueSeconds: (serverMs) => this.audioClock.dueSeconds(this.link.pageMsAt(serverMs)),
         maySound: () => this.context.state === 'running' && maySound(this.link.get().clock),
@@ -155,9 +154,16 @@ export class StandSession {
       const { room } = this.link.get();
       if (room) this.follow(room);
     } catch (error) {
-      this.wanted = '';
       this.show({ failure: (error as Error).message });
+      setTimeout(() => this.askAgain(key), ASK_AGAIN_MS);
     }
+  }
+
+  private askAgain(key: string): void {
+    const { room } = this.link.get();
+    if (this.isClosed || this.wanted !== key) return;
+    this.wanted = '';
+    if (room) this.follow(room);
   }
 
   private async fetched(pieceId: string, revision: number): Promise<Proof> {
@@ -173,9 +179,7 @@ export class StandSession {
 
   /** Looks whether anything has changed by time alone. */
   private look(): void {
-    const { run, view, failure } = this.snapshot;
-    if (failure !== null && view.room) this.follow(view.room);
-    run?.consider();
+    this.snapshot.run?.consider();
     this.feel();
     const state = this.stateNow();
     if (state === this.snapshot.state) return;
@@ -205,7 +209,7 @@ export class StandSession {
     if (!run || !keptOwnSettings.get().isFelt || !('vibrate' in navigator)) return;
     const now = run.runSeconds() + keptOwnSettings.get().correctionMs / 1000;
     const window = { fromSeconds: Math.max(this.lastFelt, now), toSeconds: now + LOOK_EVERY_MS / 1000 };
-    const [beat] = window.toSeconds > window.fromSeconds ? beatsIn(run.proof, run.currentPlan, window) : [];
+    const [beat] = window.toSeconds > window.fromSeconds ? beatsIn(run.proof, run.plan, window) : [];
     this.lastFelt = window.toSeconds;
     if (beat) setTimeout(() => navigator.vibrate(FELT_MS), Math.max(0, (beat.runSeconds - now) * 1000));
   }

@@ -1,6 +1,5 @@
+import { LOCKED_MS } from '@anchorbeat/core';
 import type { StandPresence } from '@anchorbeat/contract';
-
-const LOCKED_MS = 2;
 
 /** The sections of the ensemble, and any that somebody joined as besides. */
 export function sectionsIn(sections: readonly string[], stands: readonly StandPresence[]): readonly string[] {

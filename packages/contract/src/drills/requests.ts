@@ -33,14 +33,12 @@ import {
   Max,
   MaxLength,
   Min,
-  ValidateIf,
 } from 'class-validator';
+import { OrNull } from '../orNull.ts';
 
 /** A day and a time of it, with its offset: not the weeks and days of a year that ISO 8601 has besides. */
 const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,9})?)?(Z|[+-]\d{2}:?\d{2})$/;
 
-/** The field may be null, and is only looked at further where it is not. */
-const OrNull = () => ValidateIf((_request, value) => value !== null);
 const IsPercent = () => (target: object, property: string) => {
   IsNumber({ allowNaN: false, allowInfinity: false })(target, property);
   Min(SLOWEST_PERCENT)(target, property);

@@ -14,7 +14,6 @@ import {
   type Fade,
   type Hearing,
   type PerformedSpan,
-  type RunCall,
   type RunSettings,
   type SpokenChoice,
   type StandReport,
@@ -39,11 +38,11 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { OrNull } from '../orNull.ts';
 
 /** Bars as performed, with every repeat. */
 const MOST_PERFORMED = 100 * MAX_BARS;
 const MOST_MESSAGE = 160;
-const OrNull = () => ValidateIf((_request, value) => value !== null);
 
 /** Joins a rehearsal by its code; without a section it only asks which there are. */
 export class JoinRequest {
@@ -172,17 +171,6 @@ export class OpenPieceMessage {
   readonly revision!: number;
 }
 
-class CallMessage implements RunCall {
-  @IsString()
-  @MaxLength(MAX_TEXT_LENGTH)
-  readonly word!: string;
-
-  @IsNumber({ allowNaN: false, allowInfinity: false })
-  @Min(0)
-  @Max(10)
-  readonly lengthSeconds!: number;
-}
-
 /** Counts off a performed bar, everywhere at once. */
 export class StartRunMessage extends OpenPieceMessage {
   @IsUUID()
@@ -200,11 +188,6 @@ export class StartRunMessage extends OpenPieceMessage {
   @Min(0)
   @Max(MOST_PERFORMED)
   readonly performed!: number;
-
-  @OrNull()
-  @ValidateNested()
-  @Type(() => CallMessage)
-  readonly call!: CallMessage | null;
 }
 
 /** Something said to the run that goes on. */
@@ -250,10 +233,6 @@ export class RoomSettingsMessage {
   @IsString()
   @MaxLength(MAX_TEXT_LENGTH)
   readonly next?: string;
-
-  @IsOptional()
-  @IsBoolean()
-  readonly sharesPiece?: boolean;
 
   @IsOptional()
   @IsBoolean()

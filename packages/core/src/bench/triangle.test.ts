@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { toNumber } from '../fraction/fraction.ts';
 import { auditionOf } from '../run/audition.ts';
 import { expectValue } from '../problem/problem.ts';
-import { seededRandom } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { noteValueLength } from '../value/noteValue.ts';
 import { parseNoteValue } from '../value/text.ts';
 import { tappedTempoMaybe } from '../tempo/tapped.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { seededRandom } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { audioLineMaybe, audioSecondsOf, momentsAfter, type AudioMoment } from './audioLine.ts';
 import {
   clockLineOf,

@@ -37,9 +37,20 @@ const MOST_DRIFT = 200e-6;
 const FEWEST_EXCHANGES = 4;
 /** Where one was luckily quick, so many of the quickest count all the same, the slower the less. */
 const LEAST_COUNTED = 8;
-const LOCKED_MS = 2;
+/** Two clocks that agree within this are near enough for an ensemble to be one. */
+export const LOCKED_MS = 2;
 const LOCKED_ROUND_TRIP_MS = 120;
 const SOUNDING_MS = 5;
+
+/** On joining, and after anything that may have changed the network, there are so many quick exchanges, so far apart. */
+const QUICK_EXCHANGES = 10;
+const QUICK_EVERY_MS = 50;
+const EVERY_MS = 2000;
+
+/** How long to wait before the next exchange, after so many since the network changed. `share`, 0 to 1, keeps devices from asking all at once. */
+export function exchangeWaitMs(count: number, share: number): number {
+  return count < QUICK_EXCHANGES ? QUICK_EVERY_MS : EVERY_MS * (0.75 + share / 2);
+}
 
 interface Sample {
   readonly atMs: number;

@@ -11,7 +11,7 @@ import { routeWords } from '../route/words.ts';
 import { expectValue } from '../problem/problem.ts';
 import { parseRhythm } from '../rhythm/text.ts';
 import { seamDetails } from '../seam/details.ts';
-import { seededRandom } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { richPiece } from '../test/richPiece.ts';
 import { slowPerformance } from '../test/slowPerformance.ts';
 import { momentAt } from '../timeline/query.ts';

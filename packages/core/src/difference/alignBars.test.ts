@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { seededRandom } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { alignBars, type Alignment } from './alignBars.ts';
 
 test.each<[string, string, string]>([

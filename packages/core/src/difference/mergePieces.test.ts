@@ -5,7 +5,8 @@ import type { Edit } from '../edit/edit.ts';
 import { parseMeter } from '../meter/text.ts';
 import type { Piece } from '../piece/piece.ts';
 import { expectValue } from '../problem/problem.ts';
-import { randomPiece, seededRandom } from '../test/randomPiece.ts';
+import { randomPiece } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { mergePiecesMaybe } from './mergePieces.ts';
 
 const base = randomPiece(3, 30);

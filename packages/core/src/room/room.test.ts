@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { seededRandom } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { richPiece } from '../test/richPiece.ts';
 import { proofOf } from '../compile/compile.ts';
 import { clicksIn } from '../run/clicksIn.ts';
@@ -19,7 +19,6 @@ const start: RoomAct = {
   title: 'from bar 2',
   settings: PLAIN_RUN,
   performed: 1,
-  call: null,
 };
 
 function roomWith(...acts: ReadonlyArray<readonly [act: RoomAct, nowMs: number]>): RoomState {

@@ -1,6 +1,5 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { RunCommand, RunSession } from '../run/session.ts';
-import type { RunCall } from '../run/runPlan.ts';
 import type { RunSettings } from '../run/settings.ts';
 import type { Hearing } from './hearing.ts';
 
@@ -30,8 +29,6 @@ export interface RoomState {
   readonly words: Readonly<Record<string, string>>;
   /** What is rehearsed next, for stands to look at between runs. */
   readonly next: string;
-  /** Whether stands may open the piece and practise by themselves. */
-  readonly sharesPiece: boolean;
   readonly coDirectorsLead: boolean;
 }
 
@@ -43,7 +40,6 @@ export const EMPTY_ROOM: RoomState = {
   isMuted: false,
   words: {},
   next: '',
-  sharesPiece: false,
   coDirectorsLead: false,
 };
 
@@ -66,7 +62,6 @@ export type RoomAct =
       readonly title: string;
       readonly settings: RunSettings;
       readonly performed: number;
-      readonly call: RunCall | null;
     }
   /** `known` is how many commands of the run whoever says this has seen: nobody steers what they do not see. */
   | { readonly kind: 'say'; readonly runId: string; readonly known: number; readonly saying: RunSaying }
@@ -75,7 +70,6 @@ export type RoomAct =
   | { readonly kind: 'mute'; readonly isMuted: boolean }
   | { readonly kind: 'tell'; readonly sections: readonly string[]; readonly words: string }
   | { readonly kind: 'next'; readonly title: string }
-  | { readonly kind: 'share'; readonly sharesPiece: boolean }
   | { readonly kind: 'letLead'; readonly coDirectorsLead: boolean };
 
 /** When an act reaches the room, and how long it takes to be everywhere; server milliseconds. */
@@ -114,8 +108,6 @@ export function roomAfter(room: RoomState, act: RoomAct, moment: RoomMoment): Re
     }
     case 'next':
       return accepted({ ...room, next: act.title });
-    case 'share':
-      return accepted({ ...room, sharesPiece: act.sharesPiece });
     case 'letLead':
       return accepted({ ...room, coDirectorsLead: act.coDirectorsLead });
   }
@@ -123,10 +115,10 @@ export function roomAfter(room: RoomState, act: RoomAct, moment: RoomMoment): Re
 
 function started(
   room: RoomState,
-  { runId, pieceId, revision, title, settings, performed, call }: Extract<RoomAct, { kind: 'start' }>,
+  { runId, pieceId, revision, title, settings, performed }: Extract<RoomAct, { kind: 'start' }>,
   { nowMs, leadMs }: RoomMoment,
 ): RoomState {
-  const start: RunCommand = { kind: 'start', performed, call };
+  const start: RunCommand = { kind: 'start', performed, call: null };
   return {
     ...room,
     open: { pieceId, revision },

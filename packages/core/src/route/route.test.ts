@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import { seededRandom } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { slowRoute } from '../test/slowRoute.ts';
 import { readRepeats } from './repeats.ts';
 import { MAX_ROUTE_RATIO, routeOf } from './route.ts';

@@ -7,10 +7,10 @@ import { runSecondsOf, type RunPlan } from './runPlan.ts';
 import type { RunSettings } from './settings.ts';
 
 /**
- * A run from the beginning as on paper, for a file: nobody is there to say go on, so a hold until cued has no length and an
+ * A run from a performed bar on as on paper, for a file: nobody is there to say go on, so a hold until cued has no length and an
  * open repeat is played once, or as its endings say.
  */
-export function paperRun({ piece, compiled }: Proof, settings: RunSettings): RunPlan {
+export function paperRun({ piece, compiled }: Proof, settings: RunSettings, performed = 0): RunPlan {
   const bars = piece.bars.map((bar) =>
     bar.endsRepeat === 'until cued' ? { ...bar, endsRepeat: 2 as const } : bar,
   );
@@ -18,7 +18,7 @@ export function paperRun({ piece, compiled }: Proof, settings: RunSettings): Run
   const holds = timeline.holds.filter(({ hold }) => hold.length.kind !== 'until cued');
   return runFrom(
     { piece: { ...piece, bars }, compiled: { ...compiled, timeline: { ...timeline, holds } } },
-    0,
+    performed,
     settings,
   );
 }

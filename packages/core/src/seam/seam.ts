@@ -82,6 +82,12 @@ export function seamIntoMaybe(seams: readonly Seam[], performed: number): Seam |
   return seam?.performed === performed ? seam : null;
 }
 
+/** The seam into a performed bar where all land together; null where there is none. */
+export function anchorIntoMaybe(seams: readonly Seam[], performed: number): Seam | null {
+  const seam = seamIntoMaybe(seams, performed);
+  return seam && landsTogether(seam) ? seam : null;
+}
+
 function seamBetweenMaybe(piece: Piece, timeline: Timeline, performed: number): Seam | null {
   const { route } = timeline;
   const before = barOf(piece, route, performed - 1);

@@ -1,5 +1,5 @@
 import type { Proof } from '../proof/proof.ts';
-import { landsTogether, type Seam } from '../seam/seam.ts';
+import { anchorIntoMaybe, type Seam } from '../seam/seam.ts';
 import { aligned, medianOf } from './align.ts';
 import type { Asked, ExpectedOnset, RunBar } from './expected.ts';
 import { bestOfEach, farthest, told, type Fit } from './fits.ts';
@@ -85,9 +85,9 @@ export class Listener {
     const { bars } = this.asked;
     const until = (this.onsets.at(-1) ?? 0) + 0.2;
     return bars.flatMap(({ performed, seconds }, bar) => {
-      const seam = this.proof.compiled.seams.find((known) => known.performed === performed);
+      const seam = anchorIntoMaybe(this.proof.compiled.seams, performed);
       const follows = bar > 0 && bars[bar - 1]?.performed === performed - 1;
-      return seam && follows && landsTogether(seam) && seconds < until ? [{ seam, bar }] : [];
+      return seam && follows && seconds < until ? [{ seam, bar }] : [];
     });
   }
 

@@ -1,9 +1,10 @@
 import { toNumber } from '../fraction/fraction.ts';
 import { barLength } from '../piece/piece.ts';
 import { writtenBar, writtenIndex, type Proof } from '../proof/proof.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import type { RunPlan } from '../run/runPlan.ts';
 import { oddBarMaybe } from '../seam/oddBar.ts';
-import { landsTogether } from '../seam/seam.ts';
+import { anchorIntoMaybe } from '../seam/seam.ts';
 import { askedOf, type ExpectedOnset, type RunBar } from './expected.ts';
 import type { Explanation, PlayedChoice } from './names.ts';
 
@@ -37,18 +38,9 @@ export interface Played {
 /** How fast a person brings an onset back to the beat (Vorberg and Schulze 2002): between 0.2 and 0.6. */
 const CORRECTION = 0.4;
 
-/** A seeded random number from 0 to 1 (xorshift), and one that falls like a bell. */
+/** Seeded numbers from 0 to 1, and such as fall like a bell (Box and Muller). */
 function dice(seed: number) {
-  let state = (Math.imul(seed + 1, 0x9e3779b1) ^ 0x5bd1e995) >>> 0 || 1;
-  const uniform = () => {
-    state ^= state << 13;
-    state >>>= 0;
-    state ^= state >>> 17;
-    state ^= state << 5;
-    state >>>= 0;
-    return state / 4294967296;
-  };
-  for (let warm = 0; warm < 8; warm++) uniform();
+  const uniform = seededRandom(seed);
   const bell = () => {
     const radius = Math.sqrt(-2 * Math.log(Math.max(1e-12, uniform())));
     return radius * Math.cos(2 * Math.PI * uniform());
@@ -76,9 +68,9 @@ export function simulatedTake(proof: Proof, plan: RunPlan, wishes: PlayerWishes)
   const mistakes = new Map<number, number>();
   if (habit !== 'held')
     for (const [index, bar] of bars.entries()) {
-      const seam = proof.compiled.seams.find((known) => known.performed === bar.performed);
+      const seam = anchorIntoMaybe(proof.compiled.seams, bar.performed);
       const isWanted = wishes.atPerformed?.includes(bar.performed) ?? true;
-      if (index === 0 || !seam || !landsTogether(seam) || !isWanted) continue;
+      if (index === 0 || !seam || !isWanted) continue;
       const next = nextSeamBar(proof, bars, index);
       const worst = misplay({
         proof,
@@ -108,8 +100,7 @@ export function simulatedTake(proof: Proof, plan: RunPlan, wishes: PlayerWishes)
 }
 
 function nextSeamBar(proof: Proof, bars: readonly RunBar[], index: number): number {
-  const isSeam = (at: number) =>
-    proof.compiled.seams.some((seam) => seam.performed === bars[at]?.performed && landsTogether(seam));
+  const isSeam = (at: number) => anchorIntoMaybe(proof.compiled.seams, bars[at]?.performed ?? -1) !== null;
   let next = index + 1;
   while (next < bars.length && !isSeam(next)) next++;
   return next;

@@ -3,7 +3,7 @@ import { toNumber } from '../fraction/fraction.ts';
 import { writtenBar, writtenIndex, type Proof } from '../proof/proof.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { oddBarMaybe } from '../seam/oddBar.ts';
-import { landsTogether, type Seam } from '../seam/seam.ts';
+import { anchorIntoMaybe, type Seam } from '../seam/seam.ts';
 import { medianOf } from './align.ts';
 import type { Asked, ExpectedOnset, RunBar } from './expected.ts';
 import type { OddFacts, PlaceAtSeam, SeamFacts } from './shapes.ts';
@@ -43,8 +43,7 @@ export function stretchAt(proof: Proof, asked: Asked, bar: number): Stretch {
 function endOf(proof: Proof, asked: Asked, bar: number): number {
   const { bars } = asked;
   const rateOf = (run: RunBar | undefined) => (run ? run.lengthWholes / run.lengthSeconds : 1);
-  const isSeam = (at: number) =>
-    proof.compiled.seams.some((seam) => seam.performed === bars[at]?.performed && landsTogether(seam));
+  const isSeam = (at: number) => anchorIntoMaybe(proof.compiled.seams, bars[at]?.performed ?? -1) !== null;
   const isOdd = oddBarMaybe(proof.piece, writtenIndex(proof, bars[bar]?.performed ?? 0)) !== null;
   const change = Math.abs(Math.log(rateOf(bars[bar]) / rateOf(bars[bar - 1])));
   const most = bar + (change > FAR_CHANGE ? MOST_BARS_AFTER_CHANGE : MOST_BARS_AFTER);

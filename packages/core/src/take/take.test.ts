@@ -3,7 +3,7 @@ import { proofOf } from '../compile/compile.ts';
 import type { BarDocument } from '../document/document.ts';
 import { runFrom } from '../run/planRun.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import { seededRandom } from '../test/randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 import { aligned } from './align.ts';
 import { askedOf } from './expected.ts';
 import { simulatedTake, type Habit } from './simulatedPlayer.ts';

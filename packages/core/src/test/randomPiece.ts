@@ -1,20 +1,9 @@
+import { seededRandom } from '../random/seededRandom.ts';
 import { compare, fraction, type Fraction } from '../fraction/fraction.ts';
 import { meterLength, type Meter, type MeterPart } from '../meter/meter.ts';
 import type { Bar, Piece } from '../piece/piece.ts';
 import type { TempoMark } from '../tempo/tempoMark.ts';
 import { noteValue, type NoteBase, type NoteValue } from '../value/noteValue.ts';
-
-/** A seeded random number from 0 to 1, the same on every machine (mulberry32). */
-export function seededRandom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 const BASES: readonly NoteBase[] = ['half', 'quarter', 'eighth', 'sixteenth'];
 const TUPLETS = [

@@ -6,7 +6,8 @@ import { parseRhythm } from '../rhythm/text.ts';
 import { RAMP_SHAPES } from '../tempo/ramp.ts';
 import type { RampTarget, TempoMark } from '../tempo/tempoMark.ts';
 import { noteValue } from '../value/noteValue.ts';
-import { randomPiece, seededRandom } from './randomPiece.ts';
+import { randomPiece } from './randomPiece.ts';
+import { seededRandom } from '../random/seededRandom.ts';
 
 const RHYTHMS = ['q q q q', 'e3 e3 e3 q', 'h~ q rq', 'rw', 's s s s e. s', 'q. [7:5 sixteenth]'];
 

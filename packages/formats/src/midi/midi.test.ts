@@ -14,7 +14,7 @@ import {
 } from '@anchorbeat/core';
 import MIDIFile from 'midifile';
 import { pieceOf } from '../../../core/src/test/pieceOf.ts';
-import { seededRandom } from '../../../core/src/test/randomPiece.ts';
+import { seededRandom } from '../../../core/src/random/seededRandom.ts';
 import {
   clickEvents,
   keyEvent,

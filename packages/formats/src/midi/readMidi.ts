@@ -7,13 +7,13 @@ import {
   formatMeter,
   fraction,
   MAX_BARS,
+  meterBeat,
   meterLength,
   formatNoteValue,
   noteValue,
   noteValueOfLengthMaybe,
   parseMeter,
   subtract,
-  toNumber,
   ZERO,
   type BarDocument,
   type Fraction,
@@ -354,10 +354,7 @@ function barAt(bars: readonly MidiBar[], at: Fraction): number {
   return low;
 }
 
-/** The beat a tempo is told in: the dotted one where the meter has it. */
+/** The beat a tempo is told in: the dotted quarter where the meter counts in threes. */
 function beatOf(meter: Meter): NoteValue {
-  const [part] = meter.parts;
-  const count = toNumber(meterLength(meter)) * (part?.unit ?? 4);
-  const isCompound = (part?.unit ?? 4) >= 8 && count >= 6 && count % 3 === 0;
-  return isCompound ? noteValue('quarter', 1) : noteValue('quarter');
+  return noteValue('quarter', meterBeat(meter).dots);
 }

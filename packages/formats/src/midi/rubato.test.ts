@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { compilePiece, writePiece } from '@anchorbeat/core';
 import { pieceOf } from '../../../core/src/test/pieceOf.ts';
-import { seededRandom } from '../../../core/src/test/randomPiece.ts';
+import { seededRandom } from '../../../core/src/random/seededRandom.ts';
 import { clickEvents, meterEvent, midiFile, tempoEvent } from './midiBytes.ts';
 import { midi } from './midi.ts';
 

@@ -10,6 +10,7 @@ import {
   formatNoteValue,
   formatRhythm,
   formatStatedTempo,
+  meterBeat,
   meterLength,
   noteValueLength,
   toNumber,
@@ -22,7 +23,6 @@ import {
   type Equivalence,
   type Fraction,
   type Meter,
-  type NoteValue,
   type RhythmNote,
   type TempoMarkDocument,
   type TempoProportion,
@@ -304,17 +304,10 @@ function saysOnlySound({ at: _at, sounds, ...said }: ScoreMark): boolean {
 
 /** Of a tempo twice as fast two of the new notes last as one of the old; the same tempo keeps the beat, whatever note it is. */
 function equivalenceOf(proportion: TempoProportion, before: Meter, after: Meter): Equivalence {
-  const [old, now] = [beatOf(before), beatOf(after)];
+  const [old, now] = [meterBeat(before), meterBeat(after)];
   if (proportion === 'same') return { before: old, after: now };
   const double = noteValueOfLengthMaybe(multiply(noteValueLength(old), fraction(2))) ?? noteValue('half');
   return proportion === 'double' ? { before: old, after: double } : { before: double, after: old };
-}
-
-function beatOf(meter: Meter): NoteValue {
-  const unit = meter.parts[0]?.unit ?? 4;
-  const count = toNumber(meterLength(meter)) * unit;
-  const isCompound = unit >= 8 && count >= 6 && count % 3 === 0;
-  return noteValueOfLengthMaybe(fraction(isCompound ? 3 : 1, unit)) ?? noteValue('quarter');
 }
 
 function endsHere(column: readonly PartMeasure[]): boolean {

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, test } from '@jest/globals';
 import { zipSync } from 'fflate';
-import { seededRandom } from '../../../core/src/test/randomPiece.ts';
+import { seededRandom } from '../../../core/src/random/seededRandom.ts';
 import { FILE_FORMATS } from '../formats.ts';
 import { midi } from '../midi/midi.ts';
 import { musicXml } from '../musicXml/musicXml.ts';
