@@ -45,6 +45,12 @@ export function clicksFrom(proof: Proof, performed: number): readonly RunClick[]
   return allClicks(proof, runFrom(proof, performed));
 }
 
+/** The Shelf, once its keys are there: signing in is asked about first, so a page that is loaded is not yet ready. */
+export async function openShelf(page: Page): Promise<void> {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: 'New piece' })).toBeVisible();
+}
+
 export async function openMap(page: Page, id: string): Promise<void> {
   await page.goto(`/piece/${id}/map`);
   await expect(page.getByTestId('save-state')).toHaveText('saved');

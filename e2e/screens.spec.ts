@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { makePiece, openMap, savedBars } from './pieces.ts';
+import { makePiece, openMap, openShelf, savedBars } from './pieces.ts';
 
 /** The views of a place among the seams, by their key. */
 const SEAM_VIEWS: Readonly<Record<string, string>> = {
@@ -48,7 +48,7 @@ test.describe('bad input gets a clear message and changes nothing', () => {
   });
 
   test('on the shelf and in the address', async ({ page }) => {
-    await page.goto('/');
+    await openShelf(page);
     await page.keyboard.press('n');
     await page.getByLabel('Title').fill('Nearly');
     await page.getByLabel('Printed tempo').fill('q = fast');

@@ -1,5 +1,5 @@
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
-import { enter, makePiece, openMap, savedPiece } from './pieces.ts';
+import { enter, makePiece, openMap, openShelf, savedPiece } from './pieces.ts';
 
 /** What may happen to a window at any moment; gives the window that is looked at afterwards. */
 const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) => Promise<Page>>> = {
@@ -142,7 +142,7 @@ test('a screen that meets an error says so, and another place goes on', async ({
 });
 
 test('a backup is made by hand, and going back is asked about first', async ({ page }) => {
-  await page.goto('/');
+  await openShelf(page);
   await page.keyboard.press('b');
   const list = page.getByRole('list', { name: 'Backups, newest first' });
   await expect(page.getByRole('heading', { name: 'Backups' })).toBeVisible();

@@ -1,4 +1,4 @@
-import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
+import { createContext, useContext, useLayoutEffect, useState, type ReactNode } from 'react';
 import type { Act, ActLayer, KeyPress } from './act.ts';
 import { ActRegistry } from './actRegistry.ts';
 import { keptKeys } from './ownKeys.ts';
@@ -8,7 +8,7 @@ const ActsContext = createContext<ActRegistry | null>(null);
 /** Listens to the keyboard once for the whole app and does what its keys are for. */
 export function ActsProvider({ children }: { readonly children: ReactNode }) {
   const [registry] = useState(() => new ActRegistry());
-  useEffect(() => {
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.altKey || isForSomethingElse(event)) return;
       const press = { key: event.key, shift: event.shiftKey, command: event.ctrlKey || event.metaKey };
@@ -28,7 +28,8 @@ export function useActRegistry(): ActRegistry {
 
 /**
  * What can be done while the caller is shown. `takesKey` sees every key before the acts of its layer do; `offers` says what
- * could be done with words typed into the list of all acts.
+ * could be done with words typed into the list of all acts. What is on the screen answers to its keys at once: hence
+ * layout effects, which run before the picture is seen.
  */
 export function useActs(
   layer: ActLayer,
@@ -38,10 +39,10 @@ export function useActs(
 ): void {
   const registry = useActRegistry();
   const [owner] = useState(() => Symbol(layer));
-  useEffect(() => {
+  useLayoutEffect(() => {
     registry.register(owner, { layer, acts, takesKey, offers });
   });
-  useEffect(() => () => registry.remove(owner), [registry, owner]);
+  useLayoutEffect(() => () => registry.remove(owner), [registry, owner]);
 }
 
 /** A pedal or pad is meant wherever the focus is; anything else may be for what has it. */
