@@ -213,6 +213,12 @@ describe('a server and its data', () => {
     await expect(restoreFolder(server.dataFolder, none)).rejects.toThrow(
       'no backup that can be brought back',
     );
+    const bare = new Database(join(folder, 'bare.sqlite'));
+    bare.exec('CREATE TABLE something (else_ TEXT)');
+    bare.close();
+    await expect(restoreFolder(server.dataFolder, join(folder, 'bare.sqlite'))).rejects.toThrow(
+      'never kept anything',
+    );
     copyFileSync(join(server.dataFolder, 'anchorbeat.sqlite'), join(folder, 'half.sqlite'));
     truncateSync(join(folder, 'half.sqlite'), 5000);
     await expect(restoreFolder(server.dataFolder, join(folder, 'half.sqlite'))).rejects.toThrow();

@@ -64,7 +64,9 @@ export async function restoreRows(live: Database, backupFile: string): Promise<v
 }
 
 async function bringUpToDate(folder: string, copy: string): Promise<void> {
-  inspectDatabase(folder, MIGRATION_NAMES);
+  const { isNew, pendingMigrations } = inspectDatabase(folder, MIGRATION_NAMES);
+  if (isNew || pendingMigrations === MIGRATION_NAMES.length)
+    throw new DataFolderError('it is a database in which Anchorbeat never kept anything');
   const dataSource = new DataSource(dataSourceOptions(copy));
   await dataSource.initialize();
   await dataSource.destroy();

@@ -13,6 +13,7 @@ import { oddBar } from './checks/oddBar.ts';
 import { pickupAndLastBar } from './checks/pickupAndLastBar.ts';
 import { conductablePulse, playableNotes } from './checks/pulse.ts';
 import { pulseFits } from './checks/pulseFits.ts';
+import { rehearsalMarks } from './checks/rehearsalMarks.ts';
 import { rampAcrossMark, rampTarget } from './checks/ramps.ts';
 import { endlessRoute, jumps, repeats } from './checks/route.ts';
 import { seamCarry } from './checks/seamCarry.ts';
@@ -25,6 +26,7 @@ export const CHECKS: readonly Check[] = [
   pulseFits,
   oddBar,
   labels,
+  rehearsalMarks,
   tempoAgainstEquivalence,
   unaimableTempo,
   rampTarget,

@@ -32,7 +32,8 @@ export function parseTempoEntry(text: string, bar: Bar): Result<TempoMark> {
 }
 
 /** A ramp as it is typed: how much, the word, and what it arrives at. */
-export const RAMP_WORDS = /^(molto |poco a poco |poco )?(rit\.?|rall\.?|accel\.?|ramp)\s*(.*)$/i;
+export const RAMP_WORDS =
+  /^(molto |poco a poco |poco )?(ritardando|rallentando|accelerando|rit\.?|rall\.?|accel\.?|ramp)(?!\p{L})\s*(.*)$/iu;
 
 /** Reads a rit. or accel. with what it arrives at, "a tempo", "tempo primo", or "end" for where a ramp ends. */
 function parseRampPart(part: string, unit: NoteValue): Result<Partial<TempoMark>> | null {
@@ -42,10 +43,11 @@ function parseRampPart(part: string, unit: NoteValue): Result<Partial<TempoMark>
   if (trimmed.toLowerCase() === 'end') return accepted({ endsRamp: true });
   const match = RAMP_WORDS.exec(trimmed);
   if (!match) return null;
-  const ramp = parseRamp(match[3] ?? '', unit);
+  const rest = match[3] ?? '';
+  const ramp = parseRamp(/^\d/.test(rest) ? `to ${rest}` : rest, unit);
   if (!ramp.ok) return ramp;
   const word = match[2] ?? '';
-  const printed = `${match[1] ?? ''}${word.endsWith('.') ? word : `${word}.`}`;
+  const printed = `${match[1] ?? ''}${word.endsWith('.') || word.length > 'accel.'.length ? word : `${word}.`}`;
   return accepted({ ramp: ramp.value, ...(word.toLowerCase() !== 'ramp' && { term: printed }) });
 }
 
@@ -60,17 +62,23 @@ function parseTempoPart(part: string, bar: Bar): Result<Partial<TempoMark>> {
 /** A word of tempo, one letter of which is no note: "Allegro", "Più mosso". */
 const TERM = /^\p{L}[\p{L}.’']+$/u;
 
-/** A printed word before its tempo: "Allegro q = 120", "Meno mosso 80"; null where no such word stands first. */
+/** A printed word before its tempo: "Allegro q = 120", "Meno mosso 80"; null where the words are a tempo without one. */
 function withTermMaybe(part: string, unit: NoteValue): Result<Partial<TempoMark>> | null {
   const words = part.trim().split(/\s+/);
-  const isTerm = (word: string) =>
-    TERM.test(word) && !parseNoteValue(word).ok && !/^(dotted|double-dotted|triplet)$/i.test(word);
-  const count = words.findIndex((word) => !isTerm(word));
-  if (count === 0) return null;
-  const term = words.slice(0, count < 0 ? words.length : count).join(' ');
-  if (count < 0) return refused(`Give ${term.slice(0, 40)} its tempo too: ${term.slice(0, 40)} q = 96`);
-  const tempo = parsePlainTempo(words.slice(count).join(' '), unit);
-  return tempo.ok ? accepted({ ...tempo.value, term: term.slice(0, MAX_TEXT_LENGTH) }) : tempo;
+  if (parsePlainTempo(part, unit).ok) return null;
+  const isTerm = (word: string) => TERM.test(word) && !parseNoteValue(word).ok;
+  const others = words.findIndex((word) => !isTerm(word));
+  if (others === 0) return null;
+  const most = others < 0 ? words.length : others;
+  const shown = words.slice(0, most).join(' ').slice(0, MAX_TEXT_LENGTH);
+  if (others < 0) return refused(`Give ${shown.slice(0, 40)} its tempo too: ${shown.slice(0, 40)} q = 96`);
+  for (let count = 1; count <= most; count++) {
+    const tempo = parsePlainTempo(words.slice(count).join(' '), unit);
+    if (!tempo.ok) continue;
+    const term = words.slice(0, count).join(' ').slice(0, MAX_TEXT_LENGTH);
+    return accepted({ ...tempo.value, term });
+  }
+  return parsePlainTempo(words.slice(most).join(' '), unit);
 }
 
 function parsePlainTempo(part: string, unit: NoteValue): Result<Partial<TempoMark>> {

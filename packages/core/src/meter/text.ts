@@ -1,16 +1,33 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
-import { MAX_METER_COUNT, MAX_METER_UNIT, partCount, type Meter, type MeterPart } from './meter.ts';
+import {
+  MAX_METER_COUNT,
+  MAX_METER_UNIT,
+  partCount,
+  printedCount,
+  type Meter,
+  type MeterPart,
+} from './meter.ts';
 
 const PART = /^\(?\s*(\d+(?:\s*\+\s*\d+)*)\s*\)?\s*\/\s*(\d+)$/;
 const AS = /^(\d+)\s*\/\s*(\d+)\s+(?:as\s+)?\(?\s*(\d+(?:\s*\+\s*\d+)*)\s*\)?$/;
 const PART_SPLIT = /(?<=\/\s*\d+|\))\s*\+\s*(?=[(\d])/;
 
+/** What is printed for common time and for cut time. */
+const SIGNS: Readonly<Record<string, string>> = {
+  c: '4/4',
+  common: '4/4',
+  'c|': '2/2',
+  cut: '2/2',
+  'alla breve': '2/2',
+};
+
 /**
- * Reads `4/4`, `2+2+3/8`, `(2+2+3)/8`, `3/4+3/8`, and `7/8 as 2+2+3` (the word may be left out).
+ * Reads `4/4`, `2+2+3/8`, `(2+2+3)/8`, `3/4+3/8`, and `7/8 as 2+2+3` (the word may be left out). A grouping that
+ * makes two, four or eight times as many counts the smaller note: `4/4 as 3+3+2` is grouped in eighths. `C` and `C|` are read too.
  * Refuses a zero, a unit past 128 and groups that do not add up, saying by how much.
  */
 export function parseMeter(text: string): Result<Meter> {
-  const trimmed = text.trim();
+  const trimmed = SIGNS[text.trim().toLowerCase()] ?? text.trim();
   const parts: MeterPart[] = [];
   for (const piece of trimmed.split(PART_SPLIT)) {
     const part = parsePart(piece);
@@ -31,10 +48,16 @@ function parsePart(text: string): Result<MeterPart> {
   return sound({ groups, unit: Number(match[2]), prints: groups.length > 1 ? 'groups' : 'total' }, text);
 }
 
+/** How many smaller notes a grouping may count in each printed unit. */
+const FINER = [2, 4, 8];
+
 function groupedPart([text, total = '0', unit = '0', written = '']: RegExpExecArray): Result<MeterPart> {
   const part: MeterPart = { groups: numbers(written), unit: Number(unit), prints: 'total' };
   const difference = partCount(part) - Number(total);
   if (difference === 0) return sound(part, text);
+  const finer = FINER.find((times) => partCount(part) === times * Number(total));
+  if (finer && part.groups.length > 1 && part.unit > 0)
+    return sound({ ...part, unit: part.unit * finer, printedUnit: part.unit }, text);
   const by = `${Math.abs(difference)} too ${difference > 0 ? 'many' : 'few'}`;
   return refused(
     `The grouping ${written} makes ${partCount(part)}, but ${total}/${unit} has ${total}: ${by}`,
@@ -84,13 +107,14 @@ function formatPart(part: MeterPart, isInSum: boolean): string {
   if (part.groups.length === 1) return `${part.groups[0]}/${part.unit}`;
   const groups = part.groups.join('+');
   if (part.prints === 'groups') return `(${groups})/${part.unit}`;
-  return `${partCount(part)}/${part.unit} as ${isInSum ? `(${groups})` : groups}`;
+  const { count, unit } = printedCount(part);
+  return `${count}/${unit} as ${isInSum ? `(${groups})` : groups}`;
 }
 
 /** What is printed above and below the line of each part: `{ top: '2+2+3', bottom: '8' }`. */
 export function meterSign(meter: Meter): ReadonlyArray<{ readonly top: string; readonly bottom: string }> {
-  return meter.parts.map((part) => ({
-    top: part.prints === 'groups' ? part.groups.join('+') : String(partCount(part)),
-    bottom: String(part.unit),
-  }));
+  return meter.parts.map((part) => {
+    const { count, unit } = printedCount(part);
+    return { top: part.prints === 'groups' ? part.groups.join('+') : String(count), bottom: String(unit) };
+  });
 }

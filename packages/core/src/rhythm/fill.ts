@@ -29,7 +29,7 @@ export function rhythmFill(bar: Bar, rhythm: Rhythm): RhythmFill {
 }
 
 function meterFilledBy(bar: Bar, rhythm: Rhythm): Meter | null {
-  const unit = Math.min(...bar.meter.parts.map((part) => part.unit));
+  const unit = Math.min(...bar.meter.parts.map((part) => part.printedUnit ?? part.unit));
   const fit = meterForLengthMaybe(rhythmLength(rhythm), unit);
   if (!fit || fit.count > MOST_UNITS) return null;
   return { parts: [{ groups: [fit.count], unit: fit.unit, prints: 'total' }] };

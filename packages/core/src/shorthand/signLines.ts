@@ -1,4 +1,5 @@
 import type { BarDocument, HoldDocument, TempoMarkDocument } from '../document/document.ts';
+import { STAND_IN_METER } from '../document/fields/meterFields.ts';
 import { formatFraction, parseFraction } from '../fraction/text.ts';
 import { parseMeter } from '../meter/text.ts';
 import { parseJump } from '../piece/barText.ts';
@@ -6,11 +7,10 @@ import { barLength, type Bar } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { parsePulseChoice } from '../pulse/text.ts';
-import { beatPosition, RAMP_WORDS } from '../edit/typed.ts';
+import { writeTempoMark } from '../document/fields/tempoField.ts';
+import { beatPosition, parseTempoEntry, RAMP_WORDS } from '../edit/typed.ts';
 import { chosenBeatsMaybe } from '../pulse/choice.ts';
 import { TEMPO_RETURNS } from '../tempo/tempoMark.ts';
-import { noteValue, noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { formatNoteValue } from '../value/text.ts';
 import { afterFirst, splitClauses, type TextPart } from './textParts.ts';
 
 export type WritableBar = { -readonly [K in keyof BarDocument]: BarDocument[K] };
@@ -28,6 +28,7 @@ export function openingLineMaybe(line: TextPart): SignLine | null {
   if (plain) return plain;
   if (/^tempo\b/i.test(line.text))
     return (bar) => putTempo(bar, splitClauses(afterFirst(line, 'tempo'.length)));
+  if (SAYS_A_TEMPO.test(line.text)) return (bar) => putTempo(bar, splitClauses(line));
   return /^(hold|breath)\b/i.test(line.text) ? (bar) => putHold(bar, splitClauses(line)) : null;
 }
 
@@ -45,6 +46,9 @@ export function closingLineMaybe(line: TextPart): SignLine | null {
   const text = `${(jump[1] ?? '').toUpperCase()}${jump[2] ? ` al ${jump[2].toLowerCase()}` : ''}`;
   return parseJump(text).ok ? put('jump', { jump: text }) : null;
 }
+
+/** What is a tempo without the word, as on the map: "rit. to 60", "a tempo", "e = e", "Allegro q = 120". */
+const SAYS_A_TEMPO = new RegExp(`^(?:${TEMPO_RETURNS.join('|')})$|${RAMP_WORDS.source}|^[^:]+=`, 'iu');
 
 const JUMP = /^(d\.c\.|d\.s\.)(?:\s+al\s+(fine|coda))?$/i;
 
@@ -92,14 +96,15 @@ function tempoClause(text: string, bar: WritableBar): Result<TempoMarkDocument> 
   const at = positionMaybe(text, bar);
   if (at) return at.ok ? accepted(at.value === '0' ? {} : { at: at.value }) : at;
   const ramp = RAMP_WORDS.exec(text);
-  if (ramp && (/\bto\b/.test(ramp[3] ?? '') || (ramp[2] ?? '') === 'ramp')) {
-    const word = `${ramp[1] ?? ''}${(ramp[2] ?? '').replace(/\.$/, '')}.`;
-    const shape = /^even/.test(ramp[3] ?? '') ? (ramp[3] ?? '') : `even per beat ${ramp[3] ?? ''}`.trim();
-    return accepted({ ...(ramp[2] !== 'ramp' && { term: word }), ramp: shape });
-  }
-  if (text.includes('=')) return accepted(/=\s*[a-z]/i.test(text) ? { equivalence: text } : { tempo: text });
-  if (/^\d/.test(text)) return accepted({ tempo: `${beatUnit(bar)} = ${text}` });
+  const isRamp = ramp !== null && /^(?:$|\d|even\b|to\b)/.test(ramp[3] ?? '');
+  if (isRamp || text.includes('=') || /^\d/.test(text)) return asOnTheMap(text, bar);
   return text === '' ? accepted({}) : accepted({ term: text });
+}
+
+/** What the map's own entry makes of the words. */
+function asOnTheMap(text: string, bar: WritableBar): Result<TempoMarkDocument> {
+  const mark = parseTempoEntry(text, shapeMaybe(bar) ?? { meter: STAND_IN_METER, tempoMarks: [] });
+  return mark.ok ? accepted(writeTempoMark(mark.value)) : mark;
 }
 
 function putHold(bar: WritableBar, clauses: readonly TextPart[]): ReturnType<SignLine> {
@@ -140,12 +145,6 @@ function lastBeat(bar: WritableBar): string {
   const shape = shapeMaybe(bar);
   const beat = shape && pulseOf(shape).at(-1);
   return beat ? formatFraction(beat.atWholes) : '0';
-}
-
-function beatUnit(bar: WritableBar): string {
-  const shape = shapeMaybe(bar);
-  const beat = shape && pulseOf(shape)[0]?.lengthWholes;
-  return formatNoteValue((beat && noteValueOfLengthMaybe(beat)) ?? noteValue('quarter'));
 }
 
 /** As much of the bar as its beats need; null while its meter or its length is wrong, which is told elsewhere. */

@@ -34,12 +34,28 @@ const LETTERS: Readonly<Record<string, NoteBase>> = {
   x: '64th',
 };
 
-const OTHER_WORDS: Readonly<Record<string, NoteBase>> = { '16th': 'sixteenth', '8th': 'eighth' };
+/** Other names of the same notes: figures, the crotchet's family, and the notes themselves where a text has them drawn. */
+const OTHER_WORDS: Readonly<Record<string, NoteBase>> = {
+  '4th': 'quarter',
+  '8th': 'eighth',
+  '16th': 'sixteenth',
+  'thirty-second': '32nd',
+  'sixty-fourth': '64th',
+  semibreve: 'whole',
+  minim: 'half',
+  crotchet: 'quarter',
+  quaver: 'eighth',
+  semiquaver: 'sixteenth',
+  demisemiquaver: '32nd',
+  hemidemisemiquaver: '64th',
+  '♩': 'quarter',
+  '♪': 'eighth',
+};
 const SHORT_FORM = /^([bwhqestx])(\d?)(\.{0,3})$/;
 const RATIO = /^(\d{1,2}):(\d{1,2})$/;
 
 /**
- * Reads a note value as a director says it ("dotted quarter", "triplet eighth", "7:5 sixteenth")
+ * Reads a note value as a director says it ("dotted quarter", "triplet eighth", "7:5 sixteenth", "dotted crotchet", "eighth-note")
  * or by letter: b w h q e s t x, a digit for a tuplet, points for dots (`q.`, `e3`, `s5`).
  */
 export function parseNoteValue(text: string): Result<NoteValue> {
@@ -59,7 +75,7 @@ function fromLetters(
 }
 
 function fromWords(trimmed: string, text: string): Result<NoteValue> {
-  const words = trimmed.replace(/double dotted/, 'double-dotted').split(/\s+/);
+  const words = plainWords(trimmed).split(/\s+/);
   const base = baseNamed(words.pop() ?? '');
   if (!base) return notANote(text);
   let dots = 0;
@@ -72,6 +88,16 @@ function fromWords(trimmed: string, text: string): Result<NoteValue> {
     else return notANote(text);
   }
   return accepted(noteValue(base, dots, tuplets));
+}
+
+/** "dotted-quarter note", "double dotted half" and "♩." in the words that are read. */
+function plainWords(text: string): string {
+  const spoken = text.replace(/[\s-]+notes?$/, '').replace(/\bdotted-/, 'dotted ');
+  const doubled = spoken.replace(/\b(double|triple)[\s-]+dotted\b/, '$1-dotted');
+  return doubled.replace(
+    /^([♩♪])\s*(\.{1,3})$/u,
+    (_, note: string, dots: string) => `${DOT_WORDS[dots.length]}${note}`,
+  );
 }
 
 function baseNamed(word: string): NoteBase | undefined {

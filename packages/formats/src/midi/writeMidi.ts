@@ -115,7 +115,7 @@ const FINEST_UNIT = 128;
 /** A bar's real length over a power of two: as it is written, where that is one; else the coarsest that fits. */
 function signatureOf(bar: Bar): readonly [count: number, unit: number] {
   const length = barLength(bar);
-  const written = Math.max(...bar.meter.parts.map(({ unit }) => unit));
+  const written = Math.max(...bar.meter.parts.map(({ unit, printedUnit }) => printedUnit ?? unit));
   const first =
     Number.isInteger(Math.log2(written)) && toNumber(length) === toNumber(meterLength(bar.meter))
       ? written

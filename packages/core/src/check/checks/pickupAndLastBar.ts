@@ -1,7 +1,10 @@
-import { compare, equal, subtract } from '../../fraction/fraction.ts';
-import { formatFraction } from '../../fraction/text.ts';
-import { meterLength } from '../../meter/meter.ts';
+import { divide, equal, subtract, type Fraction } from '../../fraction/fraction.ts';
+import { formatFraction, formatNumber } from '../../fraction/text.ts';
+import { meterLength, meterUnit, type Meter } from '../../meter/meter.ts';
+import { meterBeat } from '../../meter/meterBeat.ts';
 import { barLength } from '../../piece/piece.ts';
+import { noteValueLength, noteValueOfLengthMaybe, type NoteValue } from '../../value/noteValue.ts';
+import { formatNoteValue } from '../../value/text.ts';
 import type { Check } from '../check.ts';
 
 /** By custom a piece that begins with a pickup ends with a bar that the pickup completes. */
@@ -17,11 +20,16 @@ export const pickupAndLastBar: Check = {
     const completes = subtract(meterLength(last.meter), first.partial.lengthWholes);
     if (completes.n <= 0 || equal(barLength(last), completes)) return [];
     const barIndex = piece.bars.length - 1;
-    const isFull = compare(barLength(last), meterLength(last.meter)) === 0;
+    const pickup = first.partial.lengthWholes;
+    const full = meterLength(last.meter);
+    const beat = meterBeat(last.meter);
+    const unit = allWhole(beat, [barLength(last), full, pickup]) ? beat : finestOf(last.meter);
+    const inUnits = (length: Fraction) => formatNumber(divide(length, noteValueLength(unit)));
+    const unitName = unit === beat ? 'beats' : `${formatNoteValue(unit)}s`;
     return [
       {
         barIndex,
-        says: `${isFull ? 'The last bar is full' : 'The last bar is cut'}, but the pickup leaves ${formatFraction(completes)} of a whole note for it`,
+        says: `The piece ends with ${inUnits(barLength(last))} of ${inUnits(full)} ${unitName}; the pickup has ${inUnits(pickup)}, so ${inUnits(completes)} would complete it`,
         correction: {
           label: `Cut ${nameOf(barIndex)} to ${formatFraction(completes)}`,
           edit: { kind: 'setPartial', bar: barIndex, partial: { keeps: 'start', lengthWholes: completes } },
@@ -30,3 +38,11 @@ export const pickupAndLastBar: Check = {
     ];
   },
 };
+
+function allWhole(unit: NoteValue, lengths: readonly Fraction[]): boolean {
+  return lengths.every((length) => divide(length, noteValueLength(unit)).d === 1);
+}
+
+function finestOf(meter: Meter): NoteValue {
+  return noteValueOfLengthMaybe(meterUnit(meter)) ?? meterBeat(meter);
+}

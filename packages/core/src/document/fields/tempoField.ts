@@ -75,7 +75,7 @@ function readReturn(reader: FieldReader, fields: Fields, path: string): TempoRet
   return known;
 }
 
-function writeTempoMark(mark: TempoMark): TempoMarkDocument {
+export function writeTempoMark(mark: TempoMark): TempoMarkDocument {
   return {
     ...(mark.atWholes.n !== 0 && { at: formatFraction(mark.atWholes) }),
     ...(mark.term !== undefined && { term: mark.term }),
