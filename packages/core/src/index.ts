@@ -63,7 +63,7 @@ export {
   MAX_TEXT_LENGTH,
   SECTION_ACTS,
 } from './piece/piece.ts';
-export type { Bar, Hold, Jump, Piece, PulseChoice, SectionMark } from './piece/piece.ts';
+export type { Bar, Hold, Jump, LoggedCorrection, Piece, PulseChoice, SectionMark } from './piece/piece.ts';
 export { barLabels, barName } from './piece/labels.ts';
 export { PIECE_FORMAT, PIECE_FORMAT_VERSION } from './document/document.ts';
 export { writePiece } from './document/writePiece.ts';

@@ -33,6 +33,7 @@ test.each<[string, RunResult[], number | null, number | null]>([
     1,
     100,
   ],
+  ['what was clapped prepares', [run(1, 60, 'good'), { ...run(2, 100, 'good'), way: 'clap' }], 0.6, 60],
   ['faster than the goal is no more than ready', [run(1, 120, 'good')], 1, 120],
 ])('%s', (_name, runs, readiness, best) => {
   const record = seamRecord(runs);

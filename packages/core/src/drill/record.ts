@@ -1,6 +1,7 @@
 import type { CompiledPiece } from '../compile/compile.ts';
 import { goesOver, type DrillPlace } from './place.ts';
 import type { Mark } from './ladder.ts';
+import type { DrillWay } from './ways.ts';
 
 /** What a logged run tells of how well a place goes. */
 export interface RunResult {
@@ -9,6 +10,8 @@ export interface RunResult {
   readonly percent: number;
   readonly goalPercent: number;
   readonly mark: Mark | null;
+  /** On the instruments where nothing is said. */
+  readonly way?: DrillWay;
   /** ISO 8601. */
   readonly startedAt: string;
 }
@@ -29,11 +32,12 @@ const RUNS_LOOKED_AT = 5;
 
 /**
  * Readiness: of the last five marked runs, the fastest good one against its goal (at most 1), times the share of them that
- * were good. A run is looked at in order of time, however it comes in.
+ * were good. A run is looked at in order of time, however it comes in. What was spoken, clapped or stepped prepares, and is
+ * counted as work, but says nothing of how ready the place is on the instruments.
  */
 export function seamRecord(runs: readonly RunResult[]): SeamRecord {
   const inOrder = [...runs].sort((a, b) => (a.startedAt < b.startedAt ? -1 : 1));
-  const marked = inOrder.filter(({ mark }) => mark !== null);
+  const marked = inOrder.filter(({ mark, way = 'play' }) => mark !== null && way === 'play');
   const recent = marked.slice(-RUNS_LOOKED_AT);
   const good = recent.filter(({ mark }) => mark === 'good');
   const reached = Math.max(0, ...good.map(({ percent, goalPercent }) => Math.min(1, percent / goalPercent)));

@@ -83,7 +83,13 @@ describe('exercises', () => {
     const cycle = [meter('7/8'), meter('3/4'), meter('5/8')];
     const { says, hands } = trained([{ meter: '7/8' }], 0, { kind: 'cycle', meters: cycle });
     expect(says[0]).toBe('Lands on 1 of 4/4 after 9 bars of it: 4 times through');
-    expect(hands.comesRoundAfter).toBe(2);
+    // 7 + 6 + 5 eighths: an even number, through 3/4 as well.
+    expect(hands).toEqual({ leads: ['right', 'left', 'left'], comesRoundAfter: 1 });
+  });
+
+  test('hands are told by the notes that are struck: a triplet is three, a rest none', () => {
+    const { hands } = trained([{ meter: '15/16 as 4+4+4+3' }], 0, { kind: 'the trap' });
+    expect(hands.leads).toEqual(['right', 'right', 'left', 'left']);
   });
 
   test('groupings of one length in turn', () => {

@@ -195,7 +195,8 @@ function made(
 ): TrainerPiece {
   const quarter = noteValue('quarter');
   const stated = { unit: quarter, bpm: bpmOf(rate, noteValueLength(quarter)) };
-  const hands = leadHands(bars.map(({ bar }) => unitCount(bar.meter)));
+  const finest = finestUnit(bars.map(({ bar }) => bar.meter));
+  const hands = leadHands(bars.map(({ bar }) => strokesIn(bar, finest)));
   return {
     piece: {
       title,
@@ -215,6 +216,17 @@ function made(
         : 'The other hand leads the second time round; after two it comes round',
     ],
   };
+}
+
+function finestUnit(meters: readonly Meter[]): Fraction {
+  return meters.map(meterUnit).reduce((finest, unit) => (compare(unit, finest) < 0 ? unit : finest));
+}
+
+/** The notes really struck; where none are written, one small note runs through all bars. */
+function strokesIn({ meter, rhythm }: ExerciseBar['bar'], unit: Fraction): number {
+  if (rhythm) return rhythm.filter((note, index) => !note.isRest && !rhythm[index - 1]?.isTied).length;
+  const count = divide(meterLength(meter), unit);
+  return count.d === 1 ? count.n : unitCount(meter);
 }
 
 function bareBar({ piece, barIndex }: TrainerGround): Pick<Bar, 'meter' | 'pulse'> {

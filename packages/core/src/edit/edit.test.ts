@@ -136,6 +136,9 @@ describe('what a director types', () => {
     ['q=88 on 3', '4/4', 'quarter = 88', undefined, '1/2'],
     ['e = e', '9/8', undefined, 'eighth = eighth', '0'],
     ['e3 = s, q = 54', '4/4', 'quarter = 54', 'triplet eighth = sixteenth', '0'],
+    ['crotchet = 60', '6/8', 'quarter = 60', undefined, '0'],
+    ['Allegro minim = 60', '4/4', 'half = 60', undefined, '0'],
+    ['quintuplet eighth = e', '4/4', undefined, 'quintuplet eighth = eighth', '0'],
     ['88,5', '4/4', 'quarter = 88.5', undefined, '0'],
   ])('tempo "%s" in %s', (text, meterText, stated, equivalence, at) => {
     const mark = expectValue(parseTempoEntry(text, bar(meterText)));

@@ -19,7 +19,7 @@ function barsOf(text: string): readonly BarDocument[] | string {
 }
 
 describe('what the lines mean', () => {
-  test.each<[string, readonly BarDocument[]]>([
+  test.each<[string, readonly BarDocument[] | string]>([
     ['3 bars of 7/8 as 2+2+3', [{ meter: '7/8 as 2+2+3' }, {}, {}]],
     ['two bars of 4/4\nbar of 3/4\n1 bar', [{ meter: '4/4' }, {}, { meter: '3/4' }, {}]],
     ['pickup of 1/8 in 6/8\n1 bar', [{ meter: '6/8', pickup: '1/8' }, {}]],
@@ -87,6 +87,20 @@ describe('what the lines mean', () => {
         { meter: '7/8' },
         { meter: '4/4' },
         { meter: '7/8' },
+      ],
+    ],
+    [
+      'Allegro q = 120\n1 bar of 4/4\nrit. on 3\n1 bar\na tempo\n1 bar\naccel. to 160\n1 bar of 6/8\ntempo Meno mosso 60',
+      'This stands before a bar, and no bar comes after it',
+    ],
+    [
+      'Allegro q = 120\n1 bar of 4/4\nrit. on 3\n1 bar\na tempo\n1 bar\ncrotchet = dotted crotchet\n1 bar of 6/8\naccel. 160\n1 bar',
+      [
+        { meter: '4/4', tempo: [{ term: 'Allegro', tempo: 'quarter = 120' }] },
+        { tempo: [{ at: '1/2', term: 'rit.', ramp: 'even per beat' }] },
+        { tempo: [{ returns: 'a tempo' }] },
+        { meter: '6/8', tempo: [{ equivalence: 'quarter = dotted quarter' }] },
+        { tempo: [{ term: 'accel.', ramp: 'even per beat to dotted quarter = 160' }] },
       ],
     ],
     ['bar of 5/8, notes q e q\nlast bar once more', [{ meter: '5/8', rhythm: 'q e q' }, { rhythm: 'q e q' }]],

@@ -96,7 +96,7 @@ function tempoClause(text: string, bar: WritableBar): Result<TempoMarkDocument> 
   const at = positionMaybe(text, bar);
   if (at) return at.ok ? accepted(at.value === '0' ? {} : { at: at.value }) : at;
   const ramp = RAMP_WORDS.exec(text);
-  const isRamp = ramp !== null && /^(?:$|\d|even\b|to\b)/.test(ramp[3] ?? '');
+  const isRamp = ramp !== null && /^(?:$|\d|even\b|to\b|on\b)/.test(ramp[3] ?? '');
   if (isRamp || text.includes('=') || /^\d/.test(text)) return asOnTheMap(text, bar);
   return text === '' ? accepted({}) : accepted({ term: text });
 }

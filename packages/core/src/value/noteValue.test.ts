@@ -23,6 +23,22 @@ test.each([
 });
 
 test.each([
+  ['crotchet', 'quarter'],
+  ['dotted crotchet', 'dotted quarter'],
+  ['triplet quaver', 'triplet eighth'],
+  ['hemidemisemiquaver', '64th'],
+  ['minim', 'half'],
+  ['semibreve', 'whole'],
+  ['dotted-quarter note', 'dotted quarter'],
+  ['Double dotted half-note', 'double-dotted half'],
+  ['eighth notes', 'eighth'],
+  ['♩.', 'dotted quarter'],
+  ['♪', 'eighth'],
+])('%s is understood as %s', (said, words) => {
+  expect(formatNoteValue(expectValue(parseNoteValue(said)))).toBe(words);
+});
+
+test.each([
   '',
   'crotchet!',
   'q....',

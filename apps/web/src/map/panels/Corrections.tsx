@@ -9,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
 import { CorrectionForm } from './answerForms.tsx';
+import { isSuperseded } from './superseded.ts';
 
 /** What was put right in this piece; the last change can be logged too, and the whole printed. */
 export function Corrections() {
@@ -46,7 +47,14 @@ export function Corrections() {
             <span className="inline-block font-semibold first-letter:uppercase">{place}</span>:{' '}
             {is || 'nothing'}, was {was || 'nothing'}
             <span className="block text-[0.9rem] text-quiet">
-              {[why, spottedBy && `spotted by ${spottedBy}`, on].filter(Boolean).join(' · ')}
+              {[
+                isSuperseded(corrections, index) && 'superseded by a later one',
+                why,
+                spottedBy && `spotted by ${spottedBy}`,
+                on,
+              ]
+                .filter(Boolean)
+                .join(' · ')}
             </span>
           </li>
         ))}

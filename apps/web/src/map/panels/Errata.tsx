@@ -3,6 +3,7 @@ import { useProof } from '../../piece/PieceLayout.tsx';
 import { usePlaceTheme } from '../../theme/useTheme.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useAppSelector } from '../../store/store.ts';
+import { isSuperseded } from './superseded.ts';
 
 /** The corrections of a piece as a list on paper, for the library and the music stands. */
 export function Errata() {
@@ -37,13 +38,23 @@ export function Errata() {
           </thead>
           <tbody>
             {corrections.map(({ place, was, is, why, spottedBy, on }, index) => (
-              <tr key={index} className="break-inside-avoid border-b border-faint align-top">
+              <tr
+                key={index}
+                className={`break-inside-avoid border-b border-faint align-top ${
+                  isSuperseded(corrections, index) ? 'text-quiet line-through decoration-1' : ''
+                }`}
+              >
                 <th scope="row" className="py-2 pr-4 font-semibold first-letter:uppercase">
                   {place}
                 </th>
                 <td className="py-2 pr-4">{was || 'nothing'}</td>
                 <td className="py-2 pr-4 font-semibold">{is || 'nothing'}</td>
-                <td className="py-2 pr-4">{why}</td>
+                <td className="py-2 pr-4">
+                  {isSuperseded(corrections, index) && (
+                    <span className="inline-block w-full font-semibold">Superseded below</span>
+                  )}
+                  {why}
+                </td>
                 <td className="py-2 pr-4">{spottedBy}</td>
                 <td className="numeral py-2 whitespace-nowrap">{on}</td>
               </tr>
