@@ -12,6 +12,8 @@ const URL = `http://127.0.0.1:${PORT}`;
 const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 /** Two devices that go together are nearer than this; how near is measured by the bench. */
 const TOGETHER_MS = 20;
+/** The longest bar of Slack Water. */
+const BAR_MS = 3410;
 /** Bars take their time. */
 const MUSIC = { timeout: 20_000 };
 
@@ -164,7 +166,8 @@ test('a server that is killed stops nobody: the click goes on, all are back, and
   await expect(podium.getByTestId('stands-glance')).toHaveText('1 stand, all locked', MUSIC);
   const heard = await heardMs(reeds);
   const gaps = heard.slice(1).map((time, index) => time - heard[index]!);
-  expect(Math.max(...gaps)).toBeLessThan(1300);
+  // A page that got no time for a moment comes in again on a downbeat; it never waits for the server.
+  expect(Math.max(...gaps)).toBeLessThan(2 * BAR_MS);
   await podium.reload();
   await expect(podium.getByRole('button', { name: /stop/ })).toBeVisible(MUSIC);
   await podium.keyboard.press(' ');

@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import { keepShown, shown } from './looks.ts';
 import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
 import { audioClock, audioGoesOn, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
 import type { RunClick } from '@anchorbeat/core';
@@ -121,10 +122,13 @@ test('the podium counts in from a typed bar, shows the beat and the next seam, a
   await page.keyboard.press('Enter');
   await expect(page.getByText('Bar 11')).toBeVisible();
   await expect(page.getByTestId('next-seam')).toContainText('next bar');
+  const [beat, title, next] = ['[data-testid="big-beat"]', 'h1', '[data-testid="next-seam"]'];
+  await keepShown(page, [beat, title, next]);
   await page.keyboard.press('Space');
-  await expect(page.getByTestId('big-beat')).toHaveText('3');
-  await expect(page.getByText('Bar 12', { exact: true })).toBeVisible();
-  await expect(page.getByTestId('next-seam')).toContainText('3/4');
+  await expect.poll(() => shown(page, title), { timeout: 15_000 }).toContain('Bar 12');
+  // Counted off, then bar 11 beat by beat.
+  expect((await shown(page, beat)).join(' ')).toMatch(/1 2 .*1 2 3/);
+  expect((await shown(page, next)).join('; ')).toContain('3/4');
   expect(await expectClicksOf(page, clicksFrom(await savedProof(page.request, id), 10))).toBeGreaterThan(5);
   const box = await page.getByTestId('big-beat').boundingBox();
   expect(box?.height).toBeGreaterThan(200);
