@@ -15,11 +15,13 @@ import { pagePorts } from './sound/ports.ts';
 import { PlaybackContext } from './sound/PlaybackContext.tsx';
 import { watchLeaving } from './store/leaving.ts';
 import { store } from './store/store.ts';
+import { keepTakes } from './takes/keepTakes.ts';
 import { v4 as uuid } from 'uuid';
 import './theme/theme.css';
 
 const room = new DirectorRoom();
 const playback = new Playback(store, pagePorts(uuid), fetchWords, room, (words) => void toast(words));
+playback.onTake = keepTakes(store);
 watchErrors();
 watchKeyboard(document.documentElement);
 watchLeaving(store);

@@ -128,6 +128,12 @@ export class Player {
     return output.nowSeconds() - output.latencySeconds() - running.startSeconds - running.shiftSeconds;
   }
 
+  /** Seconds of the run that leave the output at a moment of its clock, or null when nothing runs. */
+  runSecondsAtMaybe(outputSeconds: number): number | null {
+    const { running } = this;
+    return running && outputSeconds - running.startSeconds - running.shiftSeconds;
+  }
+
   /** How many clicks of this run came too late to be played, after a stall longer than the time ahead. */
   get leftOutClicks(): number {
     return this.running?.leftOut ?? 0;

@@ -36,9 +36,15 @@ class DrillsController {
   }
 
   @Get('runs')
-  @ApiOperation({ summary: 'The log of a piece, oldest first' })
+  @ApiOperation({ summary: 'The log of a piece, oldest first; takes without their single onsets' })
   listRuns(@uuidParam('pieceId') pieceId: string) {
     return this.drills.listRuns(pieceId);
+  }
+
+  @Get('runs/:runId')
+  @ApiOperation({ summary: 'A run of the log with every onset of its take' })
+  getRun(@uuidParam('pieceId') pieceId: string, @uuidParam('runId') runId: string) {
+    return this.drills.getRun(pieceId, runId);
   }
 
   @Put('runs/:runId')

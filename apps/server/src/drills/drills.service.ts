@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import type { DrillResponse, LogRunRequest, RunResponse, SaveDrillRequest } from '@anchorbeat/contract';
-import { IsNull, Repository, type EntityTarget } from 'typeorm';
+import { IsNull, Repository, type EntityTarget, type FindOptionsWhere } from 'typeorm';
 import { DrillEntity, PieceEntity, RunEntity } from '../database/entities.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { alreadyExists, notFound } from '../problems/problemException.ts';
@@ -35,7 +35,13 @@ export class DrillsService {
       order: { startedAt: 'DESC' },
       take: LISTED_RUNS,
     });
-    return rows.map(runResponse).reverse();
+    return rows.map((row) => withoutOnsets(runResponse(row))).reverse();
+  }
+
+  async getRun(pieceId: string, id: string): Promise<RunResponse> {
+    const row = await this.runs.findOneBy({ id, pieceId, deletedAt: IsNull() });
+    if (!row) throw notFound('run');
+    return runResponse(row);
   }
 
   async saveDrill(pieceId: string, id: string, settings: SaveDrillRequest): Promise<DrillResponse> {
@@ -46,9 +52,9 @@ export class DrillsService {
   }
 
   async logRun(pieceId: string, id: string, result: LogRunRequest): Promise<RunResponse> {
-    await this.mustBeFree(this.runs, pieceId, id, 'run');
+    const known = await this.mustBeFree(this.runs, pieceId, id, 'run');
     const startedAt = new Date(result.startedAt).toISOString();
-    const row = { id, pieceId, startedAt, result, deletedAt: null };
+    const row = { id, pieceId, startedAt, result: keepingTake(result, known?.result), deletedAt: null };
     await this.writer.run((manager) => manager.upsert(RunEntity, row, ['id']));
     return runResponse(row);
   }
@@ -78,15 +84,16 @@ export class DrillsService {
     if (!(await this.pieces.existsBy({ id: pieceId }))) throw notFound('piece');
   }
 
-  private async mustBeFree(
-    rows: Repository<DrillEntity> | Repository<RunEntity>,
+  private async mustBeFree<Row extends DrillEntity | RunEntity>(
+    rows: Repository<Row>,
     pieceId: string,
     id: string,
     what: string,
-  ): Promise<void> {
+  ): Promise<Row | null> {
     await this.mustExist(pieceId);
-    const known = await rows.findOneBy({ id });
+    const known = await rows.findOne({ where: { id } as FindOptionsWhere<Row> });
     if (known && known.pieceId !== pieceId) throw alreadyExists(what);
+    return known;
   }
 }
 
@@ -98,4 +105,15 @@ function drillResponse({ id, settings, savedAt }: DrillRow): DrillResponse {
 
 function runResponse({ id, result, startedAt }: Pick<RunEntity, 'id' | 'result' | 'startedAt'>): RunResponse {
   return { ...result, startedAt, id };
+}
+
+/** A list of many runs tells of a take what was done at the seams; its onsets come with the single run. */
+function withoutOnsets({ take, ...run }: RunResponse): RunResponse {
+  return take ? { ...run, take: { ...take, onsets: [] } } : run;
+}
+
+/** A mark or a note that is changed later comes without what was measured, or without its onsets: it stays as it was. */
+function keepingTake(result: LogRunRequest, known: LogRunRequest | undefined): LogRunRequest {
+  const isMeasured = (result.take?.onsets.length ?? 0) > 0;
+  return isMeasured || !known?.take ? result : { ...result, take: known.take };
 }

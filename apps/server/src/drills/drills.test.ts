@@ -93,6 +93,37 @@ test('taken out of the log it is gone, and logged again it is back', async () =>
   await server.http.put(`/api/pieces/${pieceId}/runs/${id}`).send(run()).expect(409);
 });
 
+test('a take is kept with its run, in the list without its onsets, and a note changed later leaves it', async () => {
+  const id = randomUUID();
+  const path = `/api/pieces/${pieceId}/runs/${id}`;
+  const seam = { performed: 3, barIndex: 3, atOnset: 1, explanation: 'filled-up', probability: 0.97 };
+  const take = {
+    play: 'pulse',
+    constantMs: -21.4,
+    spreadMs: 17,
+    driftMsPerBar: 0.2,
+    extra: 1,
+    onsets: [
+      { performed: 2, atWholes: 0.75, offMs: -4.1 },
+      { performed: 3, atWholes: 0, offMs: null },
+    ],
+    seams: [{ ...seam, effectMs: 118.2, second: 'late', secondProbability: 0.02 }],
+  };
+  await server.http.put(path).send(run({ take })).expect(200);
+  await server.http
+    .put(path)
+    .send(run({ note: 'again', take: { ...take, onsets: [] } }))
+    .expect(200);
+  await server.http
+    .put(path)
+    .send(run({ note: 'and again' }))
+    .expect(200);
+  const listed = (await runs()).find((row) => row.id === id);
+  expect(listed).toMatchObject({ note: 'and again', take: { ...take, onsets: [] } });
+  expect((await server.http.get(path).expect(200)).body).toMatchObject({ note: 'and again', take });
+  await server.http.get(`/api/pieces/${pieceId}/runs/${randomUUID()}`).expect(404);
+});
+
 test('drills are kept with their piece, changed and taken away', async () => {
   const id = randomUUID();
   const path = `/api/pieces/${pieceId}/drills/${id}`;
@@ -114,6 +145,7 @@ test.each<[string, string, object]>([
   ['no day', 'runs', run({ startedAt: 'yesterday' })],
   ['a field nobody knows', 'runs', run({ player: 'somebody' })],
   ['a note of a thousand letters', 'runs', run({ note: 'x'.repeat(1000) })],
+  ['a take of something else', 'runs', run({ take: { play: 'kazoo', onsets: [], seams: [] } })],
   ['no name', 'drills', drill({ name: '' })],
   ['an unknown stage', 'drills', drill({ ladderStages: ['magic'] })],
   ['a bar before the first', 'drills', drill({ barIndex: -1 })],

@@ -10,6 +10,9 @@ import { useListEnsemblesQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
 import { StandsGlance } from '../together/StandsGlance.tsx';
 import { useRehearsal } from '../together/useRehearsal.ts';
+import { TapPad } from '../takes/TapPad.tsx';
+import { ToldTake } from '../takes/ToldTake.tsx';
+import { useTapping, type Tapping } from '../takes/useTapping.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ConductingHand } from './ConductingHand.tsx';
 import { CountLine } from './CountLine.tsx';
@@ -53,11 +56,13 @@ export function Podium() {
   const [hand, setHand] = useHandStyle();
   const [schoolId, nextSchool] = useCountSchool();
   const { toggleScreenPedals } = useInputs();
+  const tapping = useTapping();
   const acts = usePodiumActs({
     onPlace: place.begin,
     onPatterns: () => setOpened('patterns'),
     onLevels: () => setOpened('levels'),
     onTogether: () => setOpened('together'),
+    onAlong: tapping.next,
     onPedal: toggleScreenPedals,
     onSchool: nextSchool,
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
@@ -84,7 +89,7 @@ export function Podium() {
             <RunClock performed={performed} />
           </span>
         </header>
-        <BigBeat bar={bar} run={acts.run} cue={acts.cue} />
+        <BigBeat bar={bar} run={acts.run} cue={acts.cue} tapping={tapping} />
         <div className="podium-facts min-w-0">
           <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
             <MeterFigure meter={bar.meter} />
@@ -96,12 +101,13 @@ export function Podium() {
           <CountLine performed={performed} schoolId={schoolId} />
         </div>
         <div className="podium-next min-w-0">
-          <Next performed={performed} />
+          {tapping.isOn ? <TapPad tapping={tapping} /> : <Next performed={performed} />}
         </div>
         {hand.isShown && <ConductingHand style={hand.style} />}
         <PodiumLine performed={performed} />
         <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       </div>
+      <ToldTake />
       {opened && <Sheet sheet={opened} hand={hand} onHand={setHand} onClose={() => setOpened(null)} />}
     </main>
   );
@@ -140,6 +146,7 @@ interface BigBeatProps {
   readonly bar: Bar;
   readonly run: Act;
   readonly cue: Act;
+  readonly tapping: Tapping;
 }
 
 /** A press this long ends what sounds: a hand that brushes the screen does not. */
@@ -147,9 +154,9 @@ const STOP_PRESS_MS = 300;
 
 /**
  * The beat, at least a quarter of the screen high; the count while counting off. A hand that holds a baton can press it: it
- * counts in, cues out of a hold, and pressed for a moment it stops.
+ * counts in, cues out of a hold, and pressed for a moment it stops. Where one plays along it is what one taps.
  */
-function BigBeat({ bar, run, cue }: BigBeatProps) {
+function BigBeat({ bar, run, cue, tapping }: BigBeatProps) {
   const { status, beatIndex, waits } = useAppSelector((state) => state.transport);
   const playback = usePlayback();
   const pressed = useRef(0);
@@ -167,8 +174,12 @@ function BigBeat({ bar, run, cue }: BigBeatProps) {
         if (status === 'stopped') run.does();
         else if (waits) cue.does();
       }}
-      onPointerDown={() => {
+      onPointerDown={(event) => {
         if (isStopped || waits) return;
+        if (tapping.isOn) {
+          tapping.onPointerDown(event);
+          return;
+        }
         pressed.current = window.setTimeout(() => run.does(), STOP_PRESS_MS);
       }}
       onPointerUp={release}

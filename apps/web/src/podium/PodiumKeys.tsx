@@ -48,6 +48,7 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
           {key('together', 'together')}
           {tempo}
           {key('loop', 'loop')}
+          {key('along', 'play along')}
         </>
       )}
       <Key act={{ ...acts.mute, state: isMuted ? 'muted' : `level ${Math.round(level * 10)}` }} />

@@ -1,12 +1,13 @@
 import { barName } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
+import { playedName } from '../takes/useTapping.ts';
 import { fadeName } from './fades.ts';
 
 /** Everything about the run that is not plain: tempo, loop, what clicks. Nothing is said where all is as written. */
 export function RunWishes() {
   const { compiled } = useProof();
-  const { settings, isMuted, takesEffect } = useAppSelector((state) => state.transport);
+  const { settings, isMuted, takesEffect, playsAlong } = useAppSelector((state) => state.transport);
   const { percent, clickOn, fade, loop, countsEachRound, spoken, overlay } = settings;
   const nameOf = (performed: number) =>
     barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0).replace(/^bar /, '');
@@ -18,6 +19,7 @@ export function RunWishes() {
     overlay && `${overlay} over the bar`,
     spoken === 'everything' && 'counted aloud',
     spoken === 'nothing' && 'count-off clicked',
+    playsAlong && playedName(playsAlong),
     isMuted && 'muted',
     takesEffect === 'bar' && 'changes at the bar',
   ].filter(Boolean);

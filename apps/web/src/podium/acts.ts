@@ -37,6 +37,11 @@ export const PODIUM_ACTS = {
   earlier: { key: 'ArrowLeft', name: 'a bar earlier', group: 'Run' },
   later: { key: 'ArrowRight', name: 'a bar later', group: 'Run' },
   start: { key: 'Home', name: 'to the start', group: 'Run' },
+  along: {
+    key: 'i',
+    name: 'play along: nobody, every beat, every group, the carry, the notes',
+    group: 'Run',
+  },
   together: { key: 'a', name: 'all together: the stands of this rehearsal', group: 'Room' },
   school: { key: 'n', name: 'how the bar is counted', group: 'Screen' },
   hand: { key: 'h', name: 'show the hand, or not', group: 'Screen' },

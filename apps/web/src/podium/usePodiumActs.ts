@@ -38,6 +38,7 @@ interface PodiumActsOptions {
   readonly onPedal: () => void;
   readonly onLevels: () => void;
   readonly onTogether: () => void;
+  readonly onAlong: () => void;
 }
 
 /** What can be done at the podium. The acts look at the store when they act, not when they were drawn. */
@@ -90,6 +91,9 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     overlay: () => playback.want({ overlay: nextOf(OVERLAYS, transport().settings.overlay) }),
     levels: options.onLevels,
     together: options.onTogether,
+    along: () => {
+      if (!playback.isRunning) options.onAlong();
+    },
     fade: () => playback.want({ fade: nextFade(transport().settings.fade) }),
     mute: () => playback.toggleMute(),
     louder: () => playback.setLevel(playback.level + LEVEL_STEP),

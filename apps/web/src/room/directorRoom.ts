@@ -67,7 +67,11 @@ export class DirectorRoom {
   }
 
   serverNowMs(): number {
-    return this.link?.serverMsAt(performance.now()) ?? 0;
+    return this.serverMsAt(performance.now());
+  }
+
+  serverMsAt(pageMs: number): number {
+    return this.link?.serverMsAt(pageMs) ?? 0;
   }
 
   pageMsAt(serverMs: number): number {

@@ -21,12 +21,17 @@ interface BarsDrawingProps {
   readonly seamOf?: (bar: BarGeometry) => Seam | undefined;
   /** Drawn under each bar, by its place from 0. */
   readonly under?: (place: number) => ReactNode;
+  /** Drawn under the whole of them, so many pixels high. */
+  readonly beneath?: {
+    readonly heightPx: number;
+    readonly draw: (bars: readonly BarGeometry[], pixelsPerSecond: number) => ReactNode;
+  };
 }
 
 const NO_SEAM = () => undefined;
 
 /** Performed bars on one line, as wide as there is room, with the bead while they sound. */
-export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under }: BarsDrawingProps) {
+export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under, beneath }: BarsDrawingProps) {
   const holder = useRef<HTMLDivElement>(null);
   const width = useWidth(holder);
   const { barStartSeconds } = proof.compiled.timeline;
@@ -37,7 +42,7 @@ export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under }: BarsDr
     MOST_PIXELS_PER_SECOND,
   );
   const shrunk = Math.min(1, Math.max(0.3, room / (seconds * pixelsPerSecond)));
-  const height = TOP_PX + BOTTOM_PX + (under ? UNDER_PX : 0);
+  const height = TOP_PX + BOTTOM_PX + (under ? UNDER_PX : 0) + (beneath?.heightPx ?? 0);
   const scale: LineScale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 250 };
   const bars = performedGeometry(proof, scale, {
     performed: from,
@@ -55,6 +60,7 @@ export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under }: BarsDr
                   {under(place)}
                 </g>
               ))}
+            {beneath?.draw(bars, pixelsPerSecond)}
             <Bead proof={proof} bars={bars} />
           </g>
         </svg>

@@ -9,16 +9,15 @@ import {
   type ChartOptions,
 } from 'chart.js';
 import { Line } from 'react-chartjs-2';
+import { letterCharts, themeColour } from '../ui/chartTheme.ts';
 import { dayText, type PlacedRun } from './placedRun.ts';
 
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
-Chart.defaults.font.family = getComputedStyle(document.body).fontFamily;
-Chart.defaults.font.size = 14;
+letterCharts();
 
 /** Tempo reached against its goal, run after run: a dot is good, a cross again, a ring unmarked. */
 export function RecordChart({ runs }: { readonly runs: readonly PlacedRun[] }) {
-  const style = getComputedStyle(document.documentElement);
-  const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
+  const colour = themeColour;
   const shapes = runs.map(({ mark }) => (mark === 'again' ? 'crossRot' : 'circle'));
   const options: ChartOptions<'line'> = {
     responsive: true,

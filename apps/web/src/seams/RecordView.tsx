@@ -1,10 +1,11 @@
 import type { RunResponse } from '@anchorbeat/contract';
-import { runsOver, WAYS } from '@anchorbeat/core';
+import { runsOver, seamTallies, verdictWords, WAYS, type TakeRecord } from '@anchorbeat/core';
 import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { logRun, removeRun } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { KeptTake } from '../takes/KeptTake.tsx';
 import { dayText, type PlacedRun } from './placedRun.ts';
 import type { Target } from './target.ts';
 
@@ -24,6 +25,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
   const dispatch = useAppDispatch();
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const here = runsHere(compiled, runs, target);
+  const [looked, setLooked] = useState<PlacedRun | null>(null);
   const forget = async (run: RunResponse) => {
     const problem = await removeRun(dispatch, pieceId, run.id);
     if (problem) toast(problem);
@@ -52,6 +54,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
             <th className="font-normal">how</th>
             <th className="font-normal">tempo</th>
             <th className="font-normal">mark</th>
+            <th className="font-normal">played along</th>
             <th className="font-normal">who</th>
             <th className="font-normal">note</th>
             <td />
@@ -67,6 +70,17 @@ export function RecordView({ target, runs }: RecordViewProps) {
               </td>
               <td className={`pr-3 ${run.mark === 'good' ? 'font-semibold text-carry-text' : ''}`}>
                 {run.mark ?? '–'}
+              </td>
+              <td className="pr-3">
+                {run.take && (
+                  <button
+                    type="button"
+                    className="text-left underline hover:text-ink"
+                    onClick={() => setLooked(run)}
+                  >
+                    {takeWords(run.take, target)}
+                  </button>
+                )}
               </td>
               <td className="pr-3">{run.sections.join(', ') || 'all'}</td>
               <td className="pr-3">
@@ -89,8 +103,16 @@ export function RecordView({ target, runs }: RecordViewProps) {
           ))}
         </tbody>
       </table>
+      {looked && <KeptTake run={looked} onClose={() => setLooked(null)} />}
     </section>
   );
+}
+
+/** What was done at the place that is looked at; elsewhere the worst of it. */
+function takeWords(take: Pick<TakeRecord, 'seams'>, { kind, place }: Target): string {
+  const tallies = seamTallies(take);
+  const here = kind === 'seam' ? tallies.find(({ barIndex }) => barIndex === place.barIndex) : tallies[0];
+  return here ? verdictWords(here.shown) : 'measured';
 }
 
 function withoutPlace({ place: _place, ...run }: PlacedRun): RunResponse {

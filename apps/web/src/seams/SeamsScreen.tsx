@@ -10,12 +10,14 @@ import { LevelsDialog } from '../podium/LevelsDialog.tsx';
 import { useListRunsQuery } from '../store/api.ts';
 import { sendWaiting } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { ToldTake } from '../takes/ToldTake.tsx';
+import { useTapping } from '../takes/useTapping.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ReadinessStrip } from './ReadinessStrip.tsx';
 import { placedRun } from './placedRun.ts';
 import { SavedDrills } from './SavedDrills.tsx';
 import { SeamRow } from './SeamRow.tsx';
-import { FIRST_SEAMS, seamsAfter, type SeamsState } from './seamsState.ts';
+import { seamsAfter, seamsFor, type SeamsState } from './seamsState.ts';
 import { barsTargetMaybe, seamTarget, targetKey, type Target, type ToldSeam } from './target.ts';
 import { TargetView } from './TargetView.tsx';
 import { useDrill } from './useDrill.ts';
@@ -31,7 +33,8 @@ export function SeamsScreen() {
   const { compiled } = useProof();
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const { runs, records } = useRecords(pieceId);
-  const [state, dispatchSeams] = useReducer(seamsAfter, FIRST_SEAMS);
+  const [search] = useSearchParams();
+  const [state, dispatchSeams] = useReducer(seamsAfter, search.get('do'), seamsFor);
   const byBar = useMemo(() => new Map(records.map((record) => [record.barIndex, record])), [records]);
   const { seams, kinds } = useToldSeams(state.wishes, byBar);
   const { target, barsText, setBars } = useTarget(seams, state.chosenBar);
@@ -39,6 +42,7 @@ export function SeamsScreen() {
   const drilling = useDrill(target, state.drill, (drill) => dispatchSeams({ kind: 'drillSet', drill }));
   const kept = useKeptDrills(pieceId);
   const [isLevelling, setLevelling] = useState(false);
+  const tapping = useTapping();
   const [isListOpen, setListOpen] = useState(barsText === null);
   const chooseBar = (bar: number) => {
     setListOpen(false);
@@ -64,6 +68,8 @@ export function SeamsScreen() {
     chooseBar,
     onKeep: (placed) => kept.keep(placed, drillToKeep(state)),
     onLevels: () => setLevelling(true),
+    playsAlong: tapping.playsAlong,
+    onAlong: () => !drilling.isRunning && tapping.next(),
   });
   const views = viewActs(state.view, target !== null, onView);
   useActs('screen', [...Object.values(acts), ...views]);
@@ -92,7 +98,8 @@ export function SeamsScreen() {
               drilling={drilling}
               state={state}
               dispatchSeams={dispatchSeams}
-              acts={[...views.filter(({ may }) => may), acts.keep, acts.map]}
+              acts={[...views.filter(({ may }) => may), acts.along, acts.keep, acts.map]}
+              tapping={tapping}
               runs={runs}
               record={target.kind === 'seam' ? (byBar.get(target.place.barIndex) ?? null) : null}
             />
@@ -101,6 +108,7 @@ export function SeamsScreen() {
           )}
         </PlaceSection>
       </div>
+      <ToldTake />
       {isLevelling && <LevelsDialog onClose={() => setLevelling(false)} />}
     </main>
   );

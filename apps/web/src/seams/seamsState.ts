@@ -4,6 +4,7 @@ import {
   type DrillSettings,
   type DrillWay,
   type LadderPlan,
+  type Remedy,
   type SeamKind,
 } from '@anchorbeat/core';
 import { nextOf } from '../ui/nextOf.ts';
@@ -28,6 +29,20 @@ const FIRST_WISHES: SeamWishes = {
   section: null,
   rehearsed: 'rehearsed or not',
 };
+
+/** How one comes here to work against what a take showed. */
+const REMEDIES: Readonly<Record<string, Partial<SeamsState>>> = {
+  trainer: { view: 'trainer' },
+  off: { view: 'off' },
+  carry: { drill: { ...PLAIN_DRILL, click: 'carry' } },
+  slower: { drill: { ...PLAIN_DRILL, click: 'subdivision', percent: 80 } },
+  again: { drill: { ...PLAIN_DRILL, click: 'until the seam' } },
+} satisfies Readonly<Record<Exclude<Remedy, 'none'>, Partial<SeamsState>>>;
+
+/** What is looked at first, where it was said at coming what is to be done. */
+export function seamsFor(remedy: string | null): SeamsState {
+  return { ...FIRST_SEAMS, ...REMEDIES[remedy ?? ''] };
+}
 
 export const FIRST_SEAMS: SeamsState = {
   wishes: FIRST_WISHES,

@@ -24,6 +24,7 @@ import {
   runChanged,
   runEnded,
   runStarted,
+  tapped,
   settingsChanged,
   type RunInfo,
   type RunSubject,
@@ -42,6 +43,7 @@ import {
   RoomTrouble,
   titleOf,
   type RunRoom,
+  type PlayedTake,
   type RunWish,
   type Sounding,
   type TellTrouble,
@@ -66,6 +68,8 @@ export class Playback {
   private endFollowing: () => void = () => undefined;
   private lastBeat = '';
   private voice: Promise<void> = Promise.resolve();
+  /** Told what was played along with a run, when it has ended. */
+  onTake: (take: PlayedTake) => void = () => undefined;
 
   /** `words` gives the spoken counts, null where they cannot be fetched; it is asked at the first run. */
   constructor(
@@ -87,12 +91,14 @@ export class Playback {
     const start: RunCommand = { kind: 'start', performed, call: null };
     const state = runAfter(proof, readyRun(wanted), start);
     const info = this.infoOf(subject, wanted);
-    const sounding: Sounding = { info, proof, performed, state, room: null };
+    const sounding: Sounding = { info, proof, performed, state, room: null, onsets: this.newOnsets() };
     this.sounding = sounding;
     this.lastBeat = '';
     this.store.dispatch(runStarted({ run: info, performed }));
     try {
       const player = this.openPlayer();
+      // The clock of the sound is read from now on, so that it is known well when the first tap comes.
+      if (sounding.onsets) this.output?.dueSeconds(0);
       await this.voice;
       if (this.sounding !== sounding) return;
       if (this.room?.isOpen && isEverybodys(subject)) {
@@ -167,7 +173,7 @@ export class Playback {
       id: run.id,
       startedAtMs: this.ports.nowMs() - Math.max(0, room.serverNowMs() - run.startServerMs),
     };
-    const sounding: Sounding = { info, proof, performed: start.performed, state, room: run };
+    const sounding: Sounding = { info, proof, performed: start.performed, state, room: run, onsets: null };
     this.sounding = sounding;
     this.lastBeat = '';
     this.store.dispatch(runStarted({ run: info, performed: start.performed }));
@@ -253,6 +259,9 @@ export class Playback {
     this.sounding = null;
     if (this.store.getState().transport.run === null) return;
     this.store.dispatch(runEnded(sounding ? endOf(sounding, runSeconds) : NOTHING_HEARD));
+    const { info, proof, state, onsets = null } = sounding ?? {};
+    if (info && proof && state?.plan && onsets && onsets.length > 0)
+      this.onTake({ info, proof, plan: state.plan, onsets });
   }
 
   /** How runs of the piece are wanted from now on; one that sounds follows at its next beat or bar. */
@@ -311,6 +320,26 @@ export class Playback {
     if (!sounding) return null;
     if (sounding.room && room) return (room.serverNowMs() - sounding.room.startServerMs) / 1000;
     return this.player?.runSecondsMaybe() ?? null;
+  }
+
+  /** Somebody played or tapped along, at a moment of the page; nothing happens where nobody was going to. */
+  tap(pageMs: number): void {
+    const runSeconds = this.runSecondsAtMaybe(pageMs);
+    if (runSeconds === null || !this.sounding?.onsets) return;
+    this.sounding.onsets.push(runSeconds);
+    this.store.dispatch(tapped());
+  }
+
+  /** Seconds of the run that were heard at a moment of the page, or null while no bars run. */
+  private runSecondsAtMaybe(pageMs: number): number | null {
+    const { sounding, room, player, output } = this;
+    if (!sounding || !player || !output) return null;
+    if (sounding.room && room) return (room.serverMsAt(pageMs) - sounding.room.startServerMs) / 1000;
+    return player.runSecondsAtMaybe(output.dueSeconds(pageMs));
+  }
+
+  private newOnsets(): number[] | null {
+    return this.store.getState().transport.playsAlong === null ? null : [];
   }
 
   /** Sets the level, from 0 to 1, gliding there; a fresh window starts quiet. */

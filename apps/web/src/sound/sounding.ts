@@ -27,6 +27,7 @@ export interface RunRoom {
   readonly run: RoomRun | null;
   readonly serverNowMs: () => number;
   readonly pageMsAt: (serverMs: number) => number;
+  readonly serverMsAt: (pageMs: number) => number;
   readonly start: (wanted: WantedRun) => Promise<RoomRun>;
   readonly sayTo: (runId: string, known: number, saying: RunSaying) => Promise<void>;
   readonly subscribe: (tell: () => void) => () => void;
@@ -43,6 +44,16 @@ export interface Sounding {
   state: RunState;
   /** The run as the room has it; null where it is this page's alone. */
   room: RoomRun | null;
+  /** What somebody played along, in seconds of the run; null where nobody was going to. */
+  readonly onsets: number[] | null;
+}
+
+/** What was played along with a run that has ended. */
+export interface PlayedTake {
+  readonly info: RunInfo;
+  readonly proof: Proof;
+  readonly plan: RunPlan;
+  readonly onsets: readonly number[];
 }
 
 /** Runs of the piece and drills are everybody's; what is made up for practice stays on this page. */

@@ -92,6 +92,7 @@ export const api = createApi({
       invalidatesTags: ['Drills'],
     }),
     listRuns: build.query<RunResponse[], string>({ query: (pieceId) => `pieces/${pieceId}/runs` }),
+    getRun: build.query<RunResponse, InPiece>({ query: ({ pieceId, id }) => `pieces/${pieceId}/runs/${id}` }),
     logRun: build.mutation<RunResponse, { readonly pieceId: string; readonly run: RunResponse }>({
       query: ({ pieceId, run: { id, ...body } }) => ({
         url: `pieces/${pieceId}/runs/${id}`,
@@ -110,6 +111,7 @@ export const {
   useUpdateEnsembleMutation,
   useListPiecesQuery,
   useGetPieceQuery,
+  useGetRunQuery,
   useListBackupsQuery,
   useListRevisionsInfiniteQuery,
   useMakeBackupMutation,

@@ -1,4 +1,5 @@
 import type { RunResponse } from '@anchorbeat/contract';
+import type { Draft } from '@reduxjs/toolkit';
 import { toast } from 'sonner';
 import { api, problemText } from './api.ts';
 import { sendUntilAnswered } from './sending.ts';
@@ -43,7 +44,7 @@ function show(dispatch: AppDispatch, { pieceId, run }: WaitingRun): void {
   dispatch(
     api.util.updateQueryData('listRuns', pieceId, (runs) => {
       const at = runs.findIndex(({ id }) => id === run.id);
-      const logged = { ...run, sections: [...run.sections] };
+      const logged = { ...run, sections: [...run.sections] } as Draft<RunResponse>;
       if (at >= 0) runs[at] = logged;
       else runs.push(logged);
     }),

@@ -22,7 +22,7 @@ startListening({
 export function amendLastRun(
   dispatch: AppDispatch,
   last: LoggedRun | null,
-  changes: Partial<Pick<RunResponse, 'mark' | 'ratingAfter' | 'note'>>,
+  changes: Partial<Pick<RunResponse, 'mark' | 'ratingAfter' | 'note' | 'take'>>,
 ): boolean {
   if (last) keep(dispatch, { ...last, run: { ...last.run, ...changes } });
   return last !== null;

@@ -2,6 +2,8 @@ import { QUIET_LEVEL } from '@anchorbeat/audio';
 import {
   PLAIN_RUN,
   type BarMoment,
+  type PlayedChoice,
+  type TakeRecord,
   type DrillPlace,
   type DrillWay,
   type Mark,
@@ -51,6 +53,15 @@ export interface RunEnd {
   readonly lengthSeconds: number;
 }
 
+/** What was measured of the last run somebody played along with. */
+export interface ToldTake {
+  readonly runId: string;
+  readonly pieceId: string;
+  /** Of the printed tempo: what it was played at. */
+  readonly percent: number;
+  readonly take: TakeRecord;
+}
+
 /** A run as it went into the log. */
 export interface LoggedRun {
   readonly pieceId: string;
@@ -70,6 +81,12 @@ export interface TransportState {
   /** The last run that went into the log; what is said of it afterwards changes it there. */
   readonly lastLogged: LoggedRun | null;
   readonly drilled: readonly DrilledStretch[];
+  /** What is played along with runs, on a key, a pad or the screen; null where nobody does. */
+  readonly playsAlong: PlayedChoice | null;
+  /** How often it was tapped in the run that sounds. */
+  readonly taps: number;
+  /** The take that is looked at; null where none is. */
+  readonly toldTake: ToldTake | null;
   /** The performed bar this run was counted into. */
   readonly entryPerformed: number;
   /** The performed bar and the beat being heard; during the count-off, the beat of the count-off. */
@@ -91,6 +108,9 @@ const initialState: TransportState = {
   run: null,
   lastLogged: null,
   drilled: [],
+  playsAlong: null,
+  taps: 0,
+  toldTake: null,
   entryPerformed: 0,
   performed: 0,
   beatIndex: 0,
@@ -119,6 +139,8 @@ export const transportSlice = createSlice({
       performed: payload.performed,
       beatIndex: 0,
       waits: null,
+      taps: 0,
+      toldTake: null,
     }),
     countOffBeat: (state, { payload }: PayloadAction<{ readonly beatIndex: number }>) => {
       state.status = 'countOff';
@@ -161,6 +183,16 @@ export const transportSlice = createSlice({
       ...(state as TransportState),
       lastLogged: payload,
     }),
+    playsAlongSet: (state, { payload }: PayloadAction<PlayedChoice | null>) => {
+      state.playsAlong = payload;
+    },
+    tapped: (state) => {
+      state.taps += 1;
+    },
+    takeTold: (state, { payload }: PayloadAction<ToldTake | null>): TransportState => ({
+      ...(state as TransportState),
+      toldTake: payload,
+    }),
     levelSet: (state, { payload }: PayloadAction<number>) => {
       state.level = payload;
     },
@@ -191,6 +223,9 @@ export const {
   runEnded,
   runLogged,
   levelSet,
+  playsAlongSet,
+  takeTold,
+  tapped,
   muteToggled,
   settingsChanged,
   takesEffectToggled,

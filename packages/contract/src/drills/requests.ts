@@ -1,6 +1,7 @@
 import {
   DRILL_CLICKS,
   DRILL_WAYS,
+  EXPLANATIONS,
   FASTEST_PERCENT,
   LADDER_RULES,
   LADDER_STAGES,
@@ -9,13 +10,18 @@ import {
   MAX_TEXT_LENGTH,
   MOST_CONTEXT_BARS,
   MOST_ROUNDS,
+  MOST_TAKE_ONSETS,
+  MOST_TAKE_SEAMS,
+  PLAYED_CHOICES,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
   type DrillClick,
   type DrillWay,
+  type Explanation,
   type LadderRule,
   type LadderStage,
   type Mark,
+  type PlayedChoice,
   type SpokenChoice,
 } from '@anchorbeat/core';
 import {
@@ -27,17 +33,24 @@ import {
   IsISO8601,
   IsNotEmpty,
   IsNumber,
+  IsOptional,
   IsString,
   IsUUID,
   Matches,
   Max,
   MaxLength,
   Min,
+  ValidateNested,
 } from 'class-validator';
+import { Type } from 'class-transformer';
 import { OrNull } from '../orNull.ts';
 
 /** A day and a time of it, with its offset: not the weeks and days of a year that ISO 8601 has besides. */
 const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,9})?)?(Z|[+-]\d{2}:?\d{2})$/;
+
+const FINITE = { allowNaN: false, allowInfinity: false };
+/** Repeats multiply the bars of a piece by no more than a hundred. */
+const MOST_PERFORMED = 100 * MAX_BARS;
 
 const IsPercent = () => (target: object, property: string) => {
   IsNumber({ allowNaN: false, allowInfinity: false })(target, property);
@@ -128,6 +141,103 @@ export class SaveDrillRequest extends PlacedRequest {
   readonly ladderRule!: LadderRule;
 }
 
+/** One onset of a take: where it was asked for, and how late it came. */
+class TakeOnsetRequest {
+  @IsInt()
+  @Min(0)
+  @Max(MOST_PERFORMED)
+  readonly performed!: number;
+
+  @IsNumber(FINITE)
+  @Min(0)
+  @Max(1000)
+  readonly atWholes!: number;
+
+  @OrNull()
+  @IsNumber(FINITE)
+  @Min(-60_000)
+  @Max(60_000)
+  readonly offMs!: number | null;
+}
+
+/** What was done at a seam of a take. */
+class TakeSeamRequest {
+  @IsInt()
+  @Min(0)
+  @Max(MOST_PERFORMED)
+  readonly performed!: number;
+
+  @IsInt()
+  @Min(0)
+  @Max(MAX_BARS - 1)
+  readonly barIndex!: number;
+
+  @IsInt()
+  @Min(0)
+  @Max(MOST_TAKE_ONSETS)
+  readonly atOnset!: number;
+
+  @IsIn(EXPLANATIONS)
+  readonly explanation!: Explanation;
+
+  @IsNumber(FINITE)
+  @Min(0)
+  @Max(1)
+  readonly probability!: number;
+
+  @IsNumber(FINITE)
+  @Min(-60_000)
+  @Max(60_000)
+  readonly effectMs!: number;
+
+  @OrNull()
+  @IsIn(EXPLANATIONS)
+  readonly second!: Explanation | null;
+
+  @IsNumber(FINITE)
+  @Min(0)
+  @Max(1)
+  readonly secondProbability!: number;
+}
+
+/** What was measured while somebody played along: times, never sound. */
+export class TakeRequest {
+  @IsIn(PLAYED_CHOICES)
+  readonly play!: PlayedChoice;
+
+  @IsNumber(FINITE)
+  @Min(-10_000)
+  @Max(10_000)
+  readonly constantMs!: number;
+
+  @IsNumber(FINITE)
+  @Min(0)
+  @Max(10_000)
+  readonly spreadMs!: number;
+
+  @IsNumber(FINITE)
+  @Min(-10_000)
+  @Max(10_000)
+  readonly driftMsPerBar!: number;
+
+  @IsInt()
+  @Min(0)
+  @Max(100_000)
+  readonly extra!: number;
+
+  @IsArray()
+  @ArrayMaxSize(MOST_TAKE_ONSETS)
+  @ValidateNested({ each: true })
+  @Type(() => TakeOnsetRequest)
+  readonly onsets!: readonly TakeOnsetRequest[];
+
+  @IsArray()
+  @ArrayMaxSize(MOST_TAKE_SEAMS)
+  @ValidateNested({ each: true })
+  @Type(() => TakeSeamRequest)
+  readonly seams!: readonly TakeSeamRequest[];
+}
+
 /** Logs one run of a place. Its id is made by the client; logging it again changes its mark or note. */
 export class LogRunRequest extends PlacedRequest {
   @OrNull()
@@ -189,4 +299,10 @@ export class LogRunRequest extends PlacedRequest {
   @Min(0)
   @Max(86_400)
   readonly lengthSeconds!: number;
+
+  /** What was measured of it; left out or null where nobody played along. */
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => TakeRequest)
+  readonly take?: TakeRequest | null;
 }

@@ -1,6 +1,7 @@
 import type { CompiledPiece } from '../compile/compile.ts';
-import { goesOver, type DrillPlace } from './place.ts';
+import { barOfPlaceMaybe, goesOver, type DrillPlace } from './place.ts';
 import type { Mark } from './ladder.ts';
+import type { TakeSeam } from '../take/takeRecord.ts';
 import type { DrillWay } from './ways.ts';
 
 /** What a logged run tells of how well a place goes. */
@@ -12,6 +13,8 @@ export interface RunResult {
   readonly mark: Mark | null;
   /** On the instruments where nothing is said. */
   readonly way?: DrillWay;
+  /** What was measured of it where somebody played along. */
+  readonly take?: { readonly seams: readonly Pick<TakeSeam, 'barIndex' | 'explanation'>[] } | null;
   /** ISO 8601. */
   readonly startedAt: string;
 }
@@ -59,6 +62,21 @@ export function runsOver<Run extends RunResult>(
   return runs.filter(({ place }) => goesOver(labels, place, seamBar));
 }
 
+/**
+ * A run as it counts for a seam: where somebody played along, by what was measured there, whatever was said of the whole; good
+ * where the seam was held more often than not.
+ */
+function asMeasured({ labels }: Pick<CompiledPiece, 'labels'>, run: RunResult, seamBar: number): RunResult {
+  // Bars may have been put in before it since.
+  const moved = (barOfPlaceMaybe(labels, run.place) ?? run.place.barIndex) - run.place.barIndex;
+  const passings = (run.take?.seams ?? []).filter(
+    ({ barIndex, explanation }) => barIndex + moved === seamBar && explanation !== 'too-few',
+  );
+  if (passings.length === 0) return run;
+  const held = passings.filter(({ explanation }) => explanation === 'held').length;
+  return { ...run, mark: 2 * held > passings.length ? 'good' : 'again' };
+}
+
 /** A seam of the piece with how ready it is. */
 export interface SeamReadiness extends SeamRecord {
   readonly barIndex: number;
@@ -77,7 +95,7 @@ export function readinessOf(compiled: CompiledPiece, runs: readonly RunResult[])
     .map(([barIndex, score]) => ({
       barIndex,
       score,
-      ...seamRecord(runsOver(compiled, runs, barIndex)),
+      ...seamRecord(runsOver(compiled, runs, barIndex).map((run) => asMeasured(compiled, run, barIndex))),
     }));
 }
 

@@ -14,6 +14,8 @@ export interface ExpectedOnset {
   /** Seconds of the run, from its first count-off click. */
   readonly seconds: number;
   readonly performed: number;
+  /** Whole notes from its barline. */
+  readonly atWholes: number;
   /** Whole notes from the beginning of the run's music, waits and holds left out. */
   readonly wholes: number;
   /** Beats from the beginning of the run's music: 2.5 is halfway through the third. */
@@ -99,6 +101,7 @@ export function askedOf(proof: Proof, plan: RunPlan, play: PlayedChoice, untilSe
       onsets.push({
         seconds: beat.seconds + share * beat.lengthSeconds,
         performed: first.performed,
+        atWholes: at,
         wholes: start + at,
         beats: count + index + share,
       });

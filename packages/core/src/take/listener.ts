@@ -131,7 +131,8 @@ export class Listener {
     const isSaid = best && best.shape.name !== 'held' && Math.abs(effect) >= least;
     const taken = isSaid ? best : (held ?? best);
     this.draw(taken, from, lateness);
-    const performed = (this.asked.bars[bar] as RunBar).performed;
+    const { performed } = this.asked.bars[bar] as RunBar;
+    const atOnset = from + before.length;
     if (isFew || !best || !taken) {
       const none = {
         explanation: 'too-few' as const,
@@ -140,7 +141,7 @@ export class Listener {
         second: null,
         secondProbability: 0,
       };
-      this.verdicts.push({ performed, ...none });
+      this.verdicts.push({ performed, atOnset, ...none });
       return;
     }
     const other = taken === best ? second : best;
@@ -148,6 +149,7 @@ export class Listener {
     const asHeld = distinct.filter(({ shifts }) => Math.abs(farthest(shifts)) < least);
     this.verdicts.push({
       performed,
+      atOnset,
       explanation: taken.shape.name,
       probability: isSaid ? probability(taken) : asHeld.reduce((sum, fit) => sum + probability(fit), 0),
       effectMs: 1000 * (taken.shape.name === 'held' ? 0 : farthest(taken.shifts)),

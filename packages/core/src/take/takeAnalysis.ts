@@ -14,6 +14,8 @@ export interface Take {
 /** What was done at a seam, and how sure that is. */
 export interface SeamVerdict {
   readonly performed: number;
+  /** Index of the first asked onset from its anchor on. */
+  readonly atOnset: number;
   readonly explanation: Explanation;
   readonly probability: number;
   /** How far off it came at most, in milliseconds: late above zero. */

@@ -1,0 +1,189 @@
+import {
+  barName,
+  constantWords,
+  EXPLANATION_WORDS,
+  seamTallies,
+  takeBars,
+  verdictWords,
+  type Proof,
+  type Remedy,
+  type SeamTally,
+  type TakeRecord,
+} from '@anchorbeat/core';
+import { lazy, Suspense, useMemo, useState } from 'react';
+import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
+import { TakeLine } from './TakeLine.tsx';
+
+/** Charts are loaded when one is first looked at. */
+const TakeChart = lazy(() => import('./TakeChart.tsx').then((module) => ({ default: module.TakeChart })));
+
+/** A take that was made before, at the same place. */
+export interface EarlierTake {
+  readonly when: string;
+  readonly take: TakeRecord;
+  readonly percent: number;
+}
+
+interface TakeSheetProps {
+  readonly proof: Proof;
+  readonly take: TakeRecord;
+  readonly percent: number;
+  /** The one before it, to hold this one against. */
+  readonly before?: EarlierTake | null;
+  readonly onRemedy: (remedy: Remedy, barIndex: number) => void;
+  readonly onClose: () => void;
+}
+
+/** What a take shows: which seam fell apart, how, and what helps; the bars on the line as they were played. */
+export function TakeSheet({ proof, take, percent, before, onRemedy, onClose }: TakeSheetProps) {
+  const tallies = useMemo(() => seamTallies(take), [take]);
+  const [chosen, setChosen] = useState(0);
+  const tally = tallies[Math.min(chosen, tallies.length - 1)];
+  return (
+    <DialogShell
+      title={headline(proof, tallies)}
+      description={summary(take)}
+      width="widest"
+      onClose={onClose}
+      onKeyDown={({ key }) => {
+        const step = key === 'ArrowDown' ? 1 : key === 'ArrowUp' ? -1 : 0;
+        if (step !== 0) setChosen(Math.min(Math.max(0, chosen + step), tallies.length - 1));
+      }}
+    >
+      {tally && (
+        <>
+          <SeamChoice proof={proof} tallies={tallies} tally={tally} onChoose={setChosen} />
+          <Told tally={tally} onRemedy={(remedy) => onRemedy(remedy, tally.barIndex)} />
+          <TakeLine proof={proof} take={take} atOnset={tally.shown.atOnset} percent={percent} />
+          {before && <Before proof={proof} before={before} barIndex={tally.barIndex} />}
+        </>
+      )}
+      <h3 className="mt-5 font-bold">Bar after bar, early below and late above</h3>
+      <div className="mt-1 h-44">
+        <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
+          <TakeChart bars={takeBars(proof, take)} />
+        </Suspense>
+      </div>
+    </DialogShell>
+  );
+}
+
+function nameOf({ compiled }: Proof, barIndex: number): string {
+  const name = barName(compiled.labels, barIndex);
+  return name.charAt(0).toUpperCase() + name.slice(1);
+}
+
+/** The worst thing first: "Bar 11: filled the bar up, 118 ms late". */
+function headline(proof: Proof, tallies: readonly SeamTally[]): string {
+  const [worst] = tallies;
+  if (!worst) return 'No seam was passed: play on over one';
+  const wrong = tallies.filter(({ passed, held }) => passed > held);
+  if (wrong.length > 0) return `${nameOf(proof, worst.barIndex)}: ${verdictWords(worst.shown)}`;
+  const heard = tallies.filter(({ passed }) => passed > 0).length;
+  if (heard === 0) return 'Too few onsets to tell: play along with every beat';
+  return heard === 1 ? `${nameOf(proof, worst.barIndex)} held` : `All ${heard} seams held`;
+}
+
+function summary(take: TakeRecord): string {
+  const played = take.onsets.filter(({ offMs }) => offMs !== null).length;
+  const missing = take.onsets.length - played;
+  return [
+    `${played} onsets within ±${Math.round(take.spreadMs)} ms`,
+    missing > 0 && `${missing} left out`,
+    take.extra > 0 && `${take.extra} too many`,
+    constantWords(take),
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+interface SeamChoiceProps {
+  readonly proof: Proof;
+  readonly tallies: readonly SeamTally[];
+  readonly tally: SeamTally;
+  readonly onChoose: (index: number) => void;
+}
+
+function SeamChoice({ proof, tallies, tally, onChoose }: SeamChoiceProps) {
+  if (tallies.length < 2) return null;
+  return (
+    <ol aria-label="Seams of this take, the worst first" className="mt-4 flex flex-wrap gap-1.5">
+      {tallies.map((one, index) => (
+        <li key={one.barIndex}>
+          <button
+            type="button"
+            aria-pressed={one === tally}
+            onClick={() => onChoose(index)}
+            className={`rounded-lg border-2 px-3 py-1 ${one === tally ? 'border-ink bg-selection font-semibold' : 'border-faint'} ${one.passed > one.held ? 'text-seam' : ''}`}
+          >
+            {nameOf(proof, one.barIndex)} {tallyWords(one)}
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** "✓ held", "held 2 of 3", "rushed". */
+function tallyWords({ passed, held, shown }: SeamTally): string {
+  if (passed === 0) return 'too few';
+  if (passed === held) return '✓';
+  return passed === 1 ? EXPLANATION_WORDS[shown.explanation].did : `held ${held} of ${passed}`;
+}
+
+interface ToldProps {
+  readonly tally: SeamTally;
+  readonly onRemedy: (remedy: Remedy) => void;
+}
+
+const REMEDY_NAMES: Readonly<Record<Remedy, string>> = {
+  none: '',
+  trainer: 'To the meter trainer',
+  carry: 'Drill it with the carry',
+  slower: 'Drill it slower',
+  off: 'Off the instruments',
+  again: 'Drill it, click up to the seam',
+};
+
+function Told({ tally: { shown, passed, held }, onRemedy }: ToldProps) {
+  const { means, next, remedy } = EXPLANATION_WORDS[shown.explanation];
+  const sure = Math.round(100 * shown.probability);
+  return (
+    <div className="mt-4 flex flex-wrap items-center gap-x-5 gap-y-2">
+      <p data-testid="verdict" className="text-xl font-bold first-letter:uppercase">
+        {verdictWords(shown)}
+        {passed > 1 && ` · held ${held} of ${passed} times`}
+      </p>
+      {shown.explanation !== 'too-few' && <p className="text-quiet">{sure} % sure</p>}
+      <p className="basis-full">
+        {means} {next}
+      </p>
+      {remedy !== 'none' && (
+        <Button filled onClick={() => onRemedy(remedy)}>
+          {REMEDY_NAMES[remedy]}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+interface BeforeProps {
+  readonly proof: Proof;
+  readonly before: EarlierTake;
+  readonly barIndex: number;
+}
+
+/** How the same seam went the time before. */
+function Before({ proof, before: { when, take, percent }, barIndex }: BeforeProps) {
+  const earlier = seamTallies(take).find((tally) => tally.barIndex === barIndex);
+  if (!earlier || take.onsets.length === 0) return null;
+  return (
+    <section aria-label="The take before">
+      <h3 className="mt-4 font-bold">
+        Before, {when}: <span className="text-quiet">{verdictWords(earlier.shown)}</span>
+      </h3>
+      <TakeLine proof={proof} take={take} atOnset={earlier.shown.atOnset} percent={percent} />
+    </section>
+  );
+}
