@@ -5,7 +5,7 @@ import { expect, test, type Browser, type BrowserContext, type Page } from '@pla
 import { faultsOf } from './looks.ts';
 import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
-import { listenToSounds, type ScheduledSound } from './sound.ts';
+import { heardMs, listenToSounds } from './sound.ts';
 
 const PORT = 4192;
 const URL = `http://127.0.0.1:${PORT}`;
@@ -82,27 +82,6 @@ async function standOf(browser: Browser, code: string, section: string): Promise
   await expect(page.getByTestId('state')).toHaveText('Ready', MUSIC);
   await expect(page.getByTestId('lock')).toHaveText(/^locked, within \d ms$/, MUSIC);
   return page;
-}
-
-/**
- * When each sound that was not taken back is heard, on the clock that all pages of a machine share. What a browser says of its
- * loudspeaker is off by a block now and then: the middle of many readings counts.
- */
-function heardMs(page: Page): Promise<readonly number[]> {
-  return page.evaluate(async () => {
-    const { sounds, audio } = window as unknown as { sounds: ScheduledSound[]; audio?: AudioContext };
-    if (!audio) return [];
-    const offsets: number[] = [];
-    while (offsets.length < 25) {
-      await new Promise((resolve) => requestAnimationFrame(resolve));
-      const { contextTime = 0, performanceTime = 0 } = audio.getOutputTimestamp();
-      offsets.push(performanceTime - contextTime * 1000);
-    }
-    const middle = offsets.sort((a, b) => a - b)[12] ?? 0;
-    return sounds
-      .filter(({ isCancelled }) => !isCancelled)
-      .map(({ whenSeconds }) => performance.timeOrigin + middle + whenSeconds * 1000);
-  });
 }
 
 /**

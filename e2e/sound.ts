@@ -108,3 +108,24 @@ export function followBead(page: Page, milliseconds: number): Promise<Array<{ se
     milliseconds,
   );
 }
+
+/**
+ * When each sound that was not taken back is heard, on the clock that all pages of a machine share. What a browser says of its
+ * loudspeaker is off by a block now and then: the middle of many readings counts.
+ */
+export function heardMs(page: Page): Promise<readonly number[]> {
+  return page.evaluate(async () => {
+    const { sounds, audio } = window as unknown as { sounds: ScheduledSound[]; audio?: AudioContext };
+    if (!audio) return [];
+    const offsets: number[] = [];
+    while (offsets.length < 25) {
+      await new Promise((resolve) => requestAnimationFrame(resolve));
+      const { contextTime = 0, performanceTime = 0 } = audio.getOutputTimestamp();
+      offsets.push(performanceTime - contextTime * 1000);
+    }
+    const middle = offsets.sort((a, b) => a - b)[12] ?? 0;
+    return sounds
+      .filter(({ isCancelled }) => !isCancelled)
+      .map(({ whenSeconds }) => performance.timeOrigin + middle + whenSeconds * 1000);
+  });
+}

@@ -12,7 +12,7 @@ import { StandsGlance } from '../together/StandsGlance.tsx';
 import { useRehearsal } from '../together/useRehearsal.ts';
 import { TapPad } from '../takes/TapPad.tsx';
 import { ToldTake } from '../takes/ToldTake.tsx';
-import { useTapping, type Tapping } from '../takes/useTapping.ts';
+import { usePlayingAlong } from '../takes/playingAlong.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ConductingHand } from './ConductingHand.tsx';
 import { CountLine } from './CountLine.tsx';
@@ -56,13 +56,13 @@ export function Podium() {
   const [hand, setHand] = useHandStyle();
   const [schoolId, nextSchool] = useCountSchool();
   const { toggleScreenPedals } = useInputs();
-  const tapping = useTapping();
+  const along = usePlayingAlong();
   const acts = usePodiumActs({
     onPlace: place.begin,
     onPatterns: () => setOpened('patterns'),
     onLevels: () => setOpened('levels'),
     onTogether: () => setOpened('together'),
-    onAlong: tapping.next,
+    onAlong: along.next,
     onPedal: toggleScreenPedals,
     onSchool: nextSchool,
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
@@ -89,7 +89,7 @@ export function Podium() {
             <RunClock performed={performed} />
           </span>
         </header>
-        <BigBeat bar={bar} run={acts.run} cue={acts.cue} tapping={tapping} />
+        <BigBeat bar={bar} run={acts.run} cue={acts.cue} isTapped={along.isOn} />
         <div className="podium-facts min-w-0">
           <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
             <MeterFigure meter={bar.meter} />
@@ -100,9 +100,7 @@ export function Podium() {
           </div>
           <CountLine performed={performed} schoolId={schoolId} />
         </div>
-        <div className="podium-next min-w-0">
-          {tapping.isOn ? <TapPad tapping={tapping} /> : <Next performed={performed} />}
-        </div>
+        <div className="podium-next min-w-0">{along.isOn ? <TapPad /> : <Next performed={performed} />}</div>
         {hand.isShown && <ConductingHand style={hand.style} />}
         <PodiumLine performed={performed} />
         <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
@@ -146,7 +144,8 @@ interface BigBeatProps {
   readonly bar: Bar;
   readonly run: Act;
   readonly cue: Act;
-  readonly tapping: Tapping;
+  /** It is where one taps along. */
+  readonly isTapped: boolean;
 }
 
 /** A press this long ends what sounds: a hand that brushes the screen does not. */
@@ -156,7 +155,7 @@ const STOP_PRESS_MS = 300;
  * The beat, at least a quarter of the screen high; the count while counting off. A hand that holds a baton can press it: it
  * counts in, cues out of a hold, and pressed for a moment it stops. Where one plays along it is what one taps.
  */
-function BigBeat({ bar, run, cue, tapping }: BigBeatProps) {
+function BigBeat({ bar, run, cue, isTapped }: BigBeatProps) {
   const { status, beatIndex, waits } = useAppSelector((state) => state.transport);
   const playback = usePlayback();
   const pressed = useRef(0);
@@ -176,8 +175,8 @@ function BigBeat({ bar, run, cue, tapping }: BigBeatProps) {
       }}
       onPointerDown={(event) => {
         if (isStopped || waits) return;
-        if (tapping.isOn) {
-          tapping.onPointerDown(event);
+        if (isTapped) {
+          playback.tap(event.timeStamp);
           return;
         }
         pressed.current = window.setTimeout(() => run.does(), STOP_PRESS_MS);

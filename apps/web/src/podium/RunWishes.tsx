@@ -1,7 +1,7 @@
 import { barName } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
-import { playedName } from '../takes/useTapping.ts';
+import { playedName } from '../takes/playingAlong.ts';
 import { fadeName } from './fades.ts';
 
 /** Everything about the run that is not plain: tempo, loop, what clicks. Nothing is said where all is as written. */

@@ -62,49 +62,59 @@ export function RecordView({ target, runs }: RecordViewProps) {
         </thead>
         <tbody>
           {[...here].reverse().map((run) => (
-            <tr key={run.id} className="border-t border-faint">
-              <td className="numeral py-1 pr-3 whitespace-nowrap">{dayText(run.startedAt)}</td>
-              <td className="pr-3">{WAYS[run.way].name}</td>
-              <td className="numeral pr-3 whitespace-nowrap">
-                {Math.round(run.percent)} %{run.bpm !== null && ` · ${Math.round(run.bpm)}`}
-              </td>
-              <td className={`pr-3 ${run.mark === 'good' ? 'font-semibold text-carry-text' : ''}`}>
-                {run.mark ?? '–'}
-              </td>
-              <td className="pr-3">
-                {run.take && (
-                  <button
-                    type="button"
-                    className="text-left underline hover:text-ink"
-                    onClick={() => setLooked(run)}
-                  >
-                    {takeWords(run.take, target)}
-                  </button>
-                )}
-              </td>
-              <td className="pr-3">{run.sections.join(', ') || 'all'}</td>
-              <td className="pr-3">
-                <NoteField
-                  run={run}
-                  onNote={(note) => logRun(dispatch, pieceId, { ...withoutPlace(run), note })}
-                />
-                {ratingWords(run)}
-              </td>
-              <td>
-                <button
-                  type="button"
-                  className="text-sm text-quiet underline hover:text-ink"
-                  onClick={() => void forget(run)}
-                >
-                  take out
-                </button>
-              </td>
-            </tr>
+            <RunRow
+              key={run.id}
+              run={run}
+              target={target}
+              onTake={() => setLooked(run)}
+              onNote={(note) => logRun(dispatch, pieceId, { ...withoutPlace(run), note })}
+              onForget={() => void forget(run)}
+            />
           ))}
         </tbody>
       </table>
       {looked && <KeptTake run={looked} onClose={() => setLooked(null)} />}
     </section>
+  );
+}
+
+interface RunRowProps {
+  readonly run: PlacedRun;
+  readonly target: Target;
+  readonly onTake: () => void;
+  readonly onNote: (note: string) => void;
+  readonly onForget: () => void;
+}
+
+function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
+  return (
+    <tr className="border-t border-faint">
+      <td className="numeral py-1 pr-3 whitespace-nowrap">{dayText(run.startedAt)}</td>
+      <td className="pr-3">{WAYS[run.way].name}</td>
+      <td className="numeral pr-3 whitespace-nowrap">
+        {Math.round(run.percent)} %{run.bpm !== null && ` · ${Math.round(run.bpm)}`}
+      </td>
+      <td className={`pr-3 ${run.mark === 'good' ? 'font-semibold text-carry-text' : ''}`}>
+        {run.mark ?? '–'}
+      </td>
+      <td className="pr-3">
+        {run.take && (
+          <button type="button" className="text-left underline hover:text-ink" onClick={onTake}>
+            {takeWords(run.take, target)}
+          </button>
+        )}
+      </td>
+      <td className="pr-3">{run.sections.join(', ') || 'all'}</td>
+      <td className="pr-3">
+        <NoteField run={run} onNote={onNote} />
+        {ratingWords(run)}
+      </td>
+      <td>
+        <button type="button" className="text-sm text-quiet underline hover:text-ink" onClick={onForget}>
+          take out
+        </button>
+      </td>
+    </tr>
   );
 }
 

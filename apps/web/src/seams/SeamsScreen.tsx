@@ -1,7 +1,7 @@
 import type { DrillResponse } from '@anchorbeat/contract';
 import { barOfPlaceMaybe, readinessOf, sectionsOf } from '@anchorbeat/core';
 import { useEffect, useMemo, useReducer, useRef, useState, type ReactNode } from 'react';
-import { useSearchParams } from 'react-router';
+import { useLocation, useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
@@ -11,13 +11,12 @@ import { useListRunsQuery } from '../store/api.ts';
 import { sendWaiting } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { ToldTake } from '../takes/ToldTake.tsx';
-import { useTapping } from '../takes/useTapping.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ReadinessStrip } from './ReadinessStrip.tsx';
 import { placedRun } from './placedRun.ts';
 import { SavedDrills } from './SavedDrills.tsx';
 import { SeamRow } from './SeamRow.tsx';
-import { seamsAfter, seamsFor, type SeamsState } from './seamsState.ts';
+import { FIRST_SEAMS, seamsAfter, type SeamsState } from './seamsState.ts';
 import { barsTargetMaybe, seamTarget, targetKey, type Target, type ToldSeam } from './target.ts';
 import { TargetView } from './TargetView.tsx';
 import { useDrill } from './useDrill.ts';
@@ -33,8 +32,7 @@ export function SeamsScreen() {
   const { compiled } = useProof();
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const { runs, records } = useRecords(pieceId);
-  const [search] = useSearchParams();
-  const [state, dispatchSeams] = useReducer(seamsAfter, search.get('do'), seamsFor);
+  const [state, dispatchSeams] = useSeamsState();
   const byBar = useMemo(() => new Map(records.map((record) => [record.barIndex, record])), [records]);
   const { seams, kinds } = useToldSeams(state.wishes, byBar);
   const { target, barsText, setBars } = useTarget(seams, state.chosenBar);
@@ -42,7 +40,6 @@ export function SeamsScreen() {
   const drilling = useDrill(target, state.drill, (drill) => dispatchSeams({ kind: 'drillSet', drill }));
   const kept = useKeptDrills(pieceId);
   const [isLevelling, setLevelling] = useState(false);
-  const tapping = useTapping();
   const [isListOpen, setListOpen] = useState(barsText === null);
   const chooseBar = (bar: number) => {
     setListOpen(false);
@@ -68,8 +65,6 @@ export function SeamsScreen() {
     chooseBar,
     onKeep: (placed) => kept.keep(placed, drillToKeep(state)),
     onLevels: () => setLevelling(true),
-    playsAlong: tapping.playsAlong,
-    onAlong: () => !drilling.isRunning && tapping.next(),
   });
   const views = viewActs(state.view, target !== null, onView);
   useActs('screen', [...Object.values(acts), ...views]);
@@ -99,7 +94,6 @@ export function SeamsScreen() {
               state={state}
               dispatchSeams={dispatchSeams}
               acts={[...views.filter(({ may }) => may), acts.along, acts.keep, acts.map]}
-              tapping={tapping}
               runs={runs}
               record={target.kind === 'seam' ? (byBar.get(target.place.barIndex) ?? null) : null}
             />
@@ -112,6 +106,18 @@ export function SeamsScreen() {
       {isLevelling && <LevelsDialog onClose={() => setLevelling(false)} />}
     </main>
   );
+}
+
+/** What is looked at. Whoever comes here from a take comes to work against what it showed. */
+function useSeamsState() {
+  const [state, dispatchSeams] = useReducer(seamsAfter, FIRST_SEAMS);
+  const [search] = useSearchParams();
+  const { key } = useLocation();
+  const remedy = search.get('do');
+  useEffect(() => {
+    if (remedy !== null) dispatchSeams({ kind: 'remedied', remedy });
+  }, [key, remedy]);
+  return [state, dispatchSeams] as const;
 }
 
 interface PlaceSectionProps {

@@ -15,7 +15,6 @@ import { placeName, type Target } from './target.ts';
 import { TrainerView } from './TrainerView.tsx';
 import type { Drilling } from './useDrill.ts';
 import { TapPad } from '../takes/TapPad.tsx';
-import type { Tapping } from '../takes/useTapping.ts';
 import type { SeamsAction, SeamsState } from './seamsState.ts';
 
 interface TargetViewProps {
@@ -27,7 +26,6 @@ interface TargetViewProps {
   readonly acts: readonly Act[];
   readonly runs: readonly PlacedRun[];
   readonly record: SeamReadiness | null;
-  readonly tapping: Tapping;
 }
 
 /** A place and everything that can be done with it. */
@@ -78,7 +76,7 @@ export function TargetView(props: TargetViewProps) {
           Twelve minutes without a break: rest hands and ears for two. Stop on pain or numbness.
         </p>
       )}
-      <TapPad tapping={props.tapping} />
+      <TapPad />
       <View {...props} />
     </article>
   );

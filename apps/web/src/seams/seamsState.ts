@@ -39,11 +39,6 @@ const REMEDIES: Readonly<Record<string, Partial<SeamsState>>> = {
   again: { drill: { ...PLAIN_DRILL, click: 'until the seam' } },
 } satisfies Readonly<Record<Exclude<Remedy, 'none'>, Partial<SeamsState>>>;
 
-/** What is looked at first, where it was said at coming what is to be done. */
-export function seamsFor(remedy: string | null): SeamsState {
-  return { ...FIRST_SEAMS, ...REMEDIES[remedy ?? ''] };
-}
-
 export const FIRST_SEAMS: SeamsState = {
   wishes: FIRST_WISHES,
   chosenBar: null,
@@ -64,6 +59,8 @@ export type SeamsAction =
   | { readonly kind: 'nextKind'; readonly kinds: readonly SeamKind[] }
   | { readonly kind: 'nextSection'; readonly sections: readonly string[] }
   | { readonly kind: 'nextRehearsed' }
+  /** What helps against a mistake is looked at; a word that is none changes nothing. */
+  | { readonly kind: 'remedied'; readonly remedy: string }
   /** A kept drill as it was; `bar` is where its place is now. */
   | { readonly kind: 'opened'; readonly drill: OpenDrill; readonly bar: number };
 
@@ -88,6 +85,8 @@ export function seamsAfter(state: SeamsState, action: SeamsAction): SeamsState {
       return wish({ section: nextOf([null, ...action.sections], state.wishes.section) });
     case 'nextRehearsed':
       return wish({ rehearsed: nextOf(REHEARSED, state.wishes.rehearsed) });
+    case 'remedied':
+      return { ...state, view: 'card', ...REMEDIES[action.remedy] };
     case 'opened':
       return opened(state, action.drill, action.bar);
   }

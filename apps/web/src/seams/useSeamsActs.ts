@@ -1,10 +1,10 @@
-import { sectionsOf, type PlayedChoice, type SeamKind } from '@anchorbeat/core';
+import { sectionsOf, type SeamKind } from '@anchorbeat/core';
 import { useNavigate } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch } from '../store/store.ts';
-import { playedName } from '../takes/useTapping.ts';
+import { playedName, usePlayingAlong } from '../takes/playingAlong.ts';
 import type { SeamsAction, SeamsState } from './seamsState.ts';
 import type { Target, ToldSeam } from './target.ts';
 
@@ -17,8 +17,6 @@ interface SeamsActsOptions {
   readonly chooseBar: (barIndex: number) => void;
   readonly onKeep: (target: Target) => void;
   readonly onLevels: () => void;
-  readonly playsAlong: PlayedChoice | null;
-  readonly onAlong: () => void;
 }
 
 /** What can be done among the seams, whichever is looked at. */
@@ -31,10 +29,9 @@ export function useSeamsActs({
   chooseBar,
   onKeep,
   onLevels,
-  playsAlong,
-  onAlong,
 }: SeamsActsOptions) {
   const { piece } = useProof();
+  const { playsAlong, next } = usePlayingAlong();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const at = seams.findIndex(({ barIndex }) => target?.kind === 'seam' && barIndex === target.place.barIndex);
@@ -77,7 +74,7 @@ export function useSeamsActs({
       state: wishes.rehearsed,
     }),
     levels: act('levels', 'v', 'how loud each sound is', onLevels, { label: 'levels' }),
-    along: act('along', 'i', 'play along', onAlong, { state: playedName(playsAlong) }),
+    along: act('along', 'i', 'play along', next, { state: playedName(playsAlong) }),
     keep: act('keep', 'p', 'keep this drill with the piece', () => target && onKeep(target), {
       label: 'keep',
       ...here,

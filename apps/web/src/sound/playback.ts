@@ -1,4 +1,3 @@
-import { Player, SOUND_GROUPS } from '@anchorbeat/audio';
 import {
   commandOf,
   readyRun,
@@ -32,8 +31,9 @@ import {
 import { fallInMaybe } from '../room/followedRun.ts';
 import { saveOpenPiece } from '../store/autosave.ts';
 import type { Words } from './fetchWords.ts';
-import { keptGroupLevels, type GroupLevels } from './groupLevels.ts';
-import type { DeviceOutput, PlaybackPorts } from './ports.ts';
+import type { GroupLevels } from './groupLevels.ts';
+import { Loudspeaker } from './loudspeaker.ts';
+import type { PlaybackPorts } from './ports.ts';
 import {
   beatKey,
   endOf,
@@ -54,20 +54,15 @@ const CALL_SECONDS = 1.5;
 /** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
 const CHANGE_LEAD_SECONDS = 0.06;
 
-/** The first run of a window waits no longer than this for its voice. */
-const VOICE_WAIT_MS = 400;
-
 /**
  * The one way from screens to sound. What is said to the run becomes commands of its session, reduced by the core to a plan;
  * this hands the plan to the player and tells the store what begins, what is heard, beat by beat, and what has ended.
  */
 export class Playback {
-  private output: DeviceOutput | null = null;
-  private player: Player | null = null;
+  private readonly loudspeaker: Loudspeaker;
   private sounding: Sounding | null = null;
   private endFollowing: () => void = () => undefined;
   private lastBeat = '';
-  private voice: Promise<void> = Promise.resolve();
   /** Told what was played along with a run, when it has ended. */
   onTake: (take: PlayedTake) => void = () => undefined;
 
@@ -75,10 +70,12 @@ export class Playback {
   constructor(
     private readonly store: AppStore,
     private readonly ports: PlaybackPorts,
-    private readonly words: () => Promise<Words | null> = () => Promise.resolve(null),
+    words: () => Promise<Words | null> = () => Promise.resolve(null),
     private readonly room: RunRoom | null = null,
     private readonly tellTrouble: TellTrouble = () => undefined,
   ) {
+    const levelNow = () => (store.getState().transport.isMuted ? 0 : this.level);
+    this.loudspeaker = new Loudspeaker(ports, words, levelNow);
     room?.subscribe(() => this.roomChanged());
   }
 
@@ -91,21 +88,22 @@ export class Playback {
     const start: RunCommand = { kind: 'start', performed, call: null };
     const state = runAfter(proof, readyRun(wanted), start);
     const info = this.infoOf(subject, wanted);
-    const sounding: Sounding = { info, proof, performed, state, room: null, onsets: this.newOnsets() };
+    const onsets = this.store.getState().transport.playsAlong === null ? null : [];
+    const sounding: Sounding = { info, proof, performed, state, room: null, onsets };
     this.sounding = sounding;
     this.lastBeat = '';
     this.store.dispatch(runStarted({ run: info, performed }));
     try {
-      const player = this.openPlayer();
+      const player = this.loudspeaker.open();
       // The clock of the sound is read from now on, so that it is known well when the first tap comes.
-      if (sounding.onsets) this.output?.dueSeconds(0);
-      await this.voice;
+      if (sounding.onsets) this.loudspeaker.output?.dueSeconds(0);
+      await this.loudspeaker.voice;
       if (this.sounding !== sounding) return;
       if (this.room?.isOpen && isEverybodys(subject)) {
         await this.startInRoom(sounding, this.room);
         return;
       }
-      if (call && this.output?.hasVoice) {
+      if (call && this.loudspeaker.output?.hasVoice) {
         const called: RunCommand = { ...start, call: { word: call, lengthSeconds: CALL_SECONDS } };
         sounding.state = runAfter(proof, readyRun(wanted), called);
       }
@@ -134,7 +132,7 @@ export class Playback {
         this.stop();
         resolve();
       };
-      this.openPlayer().start(sounds, { onEnd }).catch(reject);
+      this.loudspeaker.open().start(sounds, { onEnd }).catch(reject);
     });
   }
 
@@ -211,10 +209,10 @@ export class Playback {
 
   /** Sounds a run of the room by the room's clock; one that goes on already is joined on a downbeat. */
   private async soundRoomRun(sounding: Sounding, run: RoomRun, room: RunRoom): Promise<void> {
-    const player = this.openPlayer();
-    const { output } = this;
+    const player = this.loudspeaker.open();
+    const { output } = this.loudspeaker;
     if (!output) return;
-    await this.voice;
+    await this.loudspeaker.voice;
     const plan = planOf(sounding);
     const now = (room.serverNowMs() - run.startServerMs) / 1000;
     const first = now < 0 ? null : fallInMaybe(sounding.proof, plan, now);
@@ -255,7 +253,7 @@ export class Playback {
   private end(runSeconds: number): void {
     this.endFollowing();
     const { sounding } = this;
-    this.player?.stop();
+    this.loudspeaker.player?.stop();
     this.sounding = null;
     if (this.store.getState().transport.run === null) return;
     this.store.dispatch(runEnded(sounding ? endOf(sounding, runSeconds) : NOTHING_HEARD));
@@ -319,7 +317,7 @@ export class Playback {
     const { sounding, room } = this;
     if (!sounding) return null;
     if (sounding.room && room) return (room.serverNowMs() - sounding.room.startServerMs) / 1000;
-    return this.player?.runSecondsMaybe() ?? null;
+    return this.loudspeaker.player?.runSecondsMaybe() ?? null;
   }
 
   /** Somebody played or tapped along, at a moment of the page; nothing happens where nobody was going to. */
@@ -332,31 +330,27 @@ export class Playback {
 
   /** Seconds of the run that were heard at a moment of the page, or null while no bars run. */
   private runSecondsAtMaybe(pageMs: number): number | null {
-    const { sounding, room, player, output } = this;
+    const { sounding, room } = this;
+    const { player, output } = this.loudspeaker;
     if (!sounding || !player || !output) return null;
     if (sounding.room && room) return (room.serverMsAt(pageMs) - sounding.room.startServerMs) / 1000;
     return player.runSecondsAtMaybe(output.dueSeconds(pageMs));
   }
 
-  private newOnsets(): number[] | null {
-    return this.store.getState().transport.playsAlong === null ? null : [];
-  }
-
   /** Sets the level, from 0 to 1, gliding there; a fresh window starts quiet. */
   setLevel(level: number): void {
     this.store.dispatch(levelSet(Math.min(Math.max(level, 0), 1)));
-    this.sendLevel();
+    this.loudspeaker.sendLevel();
   }
 
   /** Sets how loud each group of sounds is against the others, and keeps it. */
   setGroupLevels(levels: GroupLevels): void {
-    keptGroupLevels.set(levels);
-    this.sendGroupLevels();
+    this.loudspeaker.setGroupLevels(levels);
   }
 
   toggleMute(): void {
     this.store.dispatch(muteToggled());
-    this.sendLevel();
+    this.loudspeaker.sendLevel();
   }
 
   get level(): number {
@@ -387,32 +381,7 @@ export class Playback {
     const { proof, state: before } = sounding;
     sounding.state = runAfter(proof, before, command);
     if (sounding.state.plan === before.plan) return;
-    this.player?.change(soundsOf(proof, planOf(sounding)), sounding.state.changedFromSeconds);
-  }
-
-  private sendLevel(): void {
-    this.output?.setLevel(this.store.getState().transport.isMuted ? 0 : this.level);
-  }
-
-  private sendGroupLevels(): void {
-    const levels = keptGroupLevels.get();
-    for (const group of SOUND_GROUPS) this.output?.setGroupLevel(group, levels[group]);
-  }
-
-  /** The spoken counts; where they do not come in time clicks stand for them. */
-  private async giveVoice(output: DeviceOutput): Promise<void> {
-    const words = await Promise.race([this.words(), this.ports.wait(VOICE_WAIT_MS).then(() => null)]);
-    if (words) await output.setWords(words.file, words.index).catch(() => undefined);
-  }
-
-  private openPlayer(): Player {
-    if (this.player) return this.player;
-    this.output = this.ports.openOutput();
-    this.voice = this.giveVoice(this.output);
-    this.sendLevel();
-    this.sendGroupLevels();
-    this.player = new Player(this.output, this.ports.timer);
-    return this.player;
+    this.loudspeaker.player?.change(soundsOf(proof, planOf(sounding)), sounding.state.changedFromSeconds);
   }
 
   private follow(): void {

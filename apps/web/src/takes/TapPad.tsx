@@ -1,16 +1,35 @@
+import { useEffect } from 'react';
+import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../store/store.ts';
-import type { Tapping } from './useTapping.ts';
+import { usePlayingAlong } from './playingAlong.ts';
 
-/** Where one taps along on the screen while a run sounds; it says by which key as well. */
-export function TapPad({ tapping }: { readonly tapping: Tapping }) {
+/**
+ * Where one taps along while a run sounds: here, with Enter, or on any pad that is plugged in. Times are those of the events
+ * themselves, however late they are told.
+ */
+export function TapPad() {
+  const playback = usePlayback();
+  const { isOn } = usePlayingAlong();
   const taps = useAppSelector((state) => state.transport.taps);
-  if (!tapping.isOn) return null;
+  useEffect(() => {
+    if (!isOn) return undefined;
+    const tap = (event: KeyboardEvent) => {
+      if (event.key !== 'Enter' && !event.key.startsWith('pad ')) return;
+      event.preventDefault();
+      event.stopPropagation();
+      if (!event.repeat) playback.tap(event.timeStamp);
+    };
+    // Before anything that has the focus: a tap is a tap wherever it is.
+    window.addEventListener('keydown', tap, { capture: true });
+    return () => window.removeEventListener('keydown', tap, { capture: true });
+  }, [isOn, playback]);
+  if (!isOn) return null;
   return (
     <button
       type="button"
       data-testid="tap-pad"
       tabIndex={-1}
-      onPointerDown={tapping.onPointerDown}
+      onPointerDown={({ timeStamp }) => playback.tap(timeStamp)}
       className="mt-2 flex h-[clamp(3rem,9vh,6rem)] w-full touch-manipulation items-center justify-center gap-4 rounded-2xl border-4 border-entry bg-raised text-2xl font-bold select-none active:bg-entry active:text-ground"
     >
       Tap here, or Enter

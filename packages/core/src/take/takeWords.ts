@@ -139,11 +139,11 @@ export interface SeamTally {
 export function seamTallies({ seams }: Pick<TakeRecord, 'seams'>): readonly SeamTally[] {
   const byBar = new Map<number, TakeSeam[]>();
   for (const seam of seams) byBar.set(seam.barIndex, [...(byBar.get(seam.barIndex) ?? []), seam]);
-  const tallies = [...byBar].map(([barIndex, passings]): SeamTally => {
+  const tallies = [...byBar].flatMap(([barIndex, passings]): SeamTally[] => {
     const heard = passings.filter(({ explanation }) => explanation !== 'too-few');
     const wrong = heard.filter(({ explanation }) => explanation !== 'held');
-    const shown = commonest(wrong) ?? heard[0] ?? (passings[0] as TakeSeam);
-    return { barIndex, passed: heard.length, held: heard.length - wrong.length, shown };
+    const shown = commonest(wrong) ?? heard[0] ?? passings[0];
+    return shown ? [{ barIndex, passed: heard.length, held: heard.length - wrong.length, shown }] : [];
   });
   const weight = ({ passed, held, shown }: SeamTally) =>
     passed === 0 ? -1 : passed - held === 0 ? 0 : Math.abs(shown.effectMs);
