@@ -251,3 +251,8 @@ export type { Remedy, SeamTally } from './take/takeWords.ts';
 export { seededRandom } from './random/seededRandom.ts';
 export { simulatedTake } from './take/simulatedPlayer.ts';
 export type { Habit } from './take/simulatedPlayer.ts';
+
+export { planFor } from './plan/planner.ts';
+export { NO_WISHES, PLAIN_WEIGHTS } from './plan/plan.ts';
+export type { PieceToPlan, Plan, PlanItem, PlanRequest, PlanWeights, PlanWishes, SeamToPlan } from './plan/plan.ts';
+export { spacingOf } from './plan/spacing.ts';

@@ -11,6 +11,8 @@ import { BarsDrawing } from '../seams/BarsDrawing.tsx';
 
 const BARS_BEFORE = 2;
 const BARS_AFTER = 3;
+/** Where there is less room than this, a bar less is shown on either side. */
+const NARROW_PX = 640;
 const PLAYED_Y = 84;
 const HEIGHT_PX = 96;
 const MOST_ARC_PX = 34;
@@ -58,6 +60,7 @@ export function TakeLine({ proof, take, atOnset, percent }: TakeLineProps) {
 
 /** The onsets of a few bars around one, of the same passing: a loop that comes round is another. */
 function onsetsAround(onsets: readonly TakeOnset[], atOnset: number): readonly TakeOnset[] {
+  const fewer = window.innerWidth < NARROW_PX ? 1 : 0;
   const at = onsets[atOnset];
   if (!at) return [];
   const isNext = (a: TakeOnset | undefined, b: TakeOnset | undefined) =>
@@ -65,10 +68,14 @@ function onsetsAround(onsets: readonly TakeOnset[], atOnset: number): readonly T
   let [from, to] = [atOnset, atOnset + 1];
   while (
     isNext(onsets[from - 1], onsets[from]) &&
-    (onsets[from - 1]?.performed ?? 0) >= at.performed - BARS_BEFORE
+    (onsets[from - 1]?.performed ?? 0) >= at.performed - (BARS_BEFORE - fewer)
   )
     from--;
-  while (isNext(onsets[to - 1], onsets[to]) && (onsets[to]?.performed ?? 0) < at.performed + BARS_AFTER) to++;
+  while (
+    isNext(onsets[to - 1], onsets[to]) &&
+    (onsets[to]?.performed ?? 0) < at.performed + BARS_AFTER - fewer
+  )
+    to++;
   return onsets.slice(from, to);
 }
 

@@ -55,7 +55,9 @@ export function TakeSheet({ proof, take, percent, before, onRemedy, onClose }: T
         <>
           <SeamChoice proof={proof} tallies={tallies} tally={tally} onChoose={setChosen} />
           <Told tally={tally} onRemedy={(remedy) => onRemedy(remedy, tally.barIndex)} />
-          <TakeLine proof={proof} take={take} atOnset={tally.shown.atOnset} percent={percent} />
+          <div className="mt-5">
+            <TakeLine proof={proof} take={take} atOnset={tally.shown.atOnset} percent={percent} />
+          </div>
           {before && <Before proof={proof} before={before} barIndex={tally.barIndex} />}
         </>
       )}
@@ -183,7 +185,9 @@ function Before({ proof, before: { when, take, percent }, barIndex }: BeforeProp
       <h3 className="mt-4 font-bold">
         Before, {when}: <span className="text-quiet">{verdictWords(earlier.shown)}</span>
       </h3>
-      <TakeLine proof={proof} take={take} atOnset={earlier.shown.atOnset} percent={percent} />
+      <div className="mt-5">
+        <TakeLine proof={proof} take={take} atOnset={earlier.shown.atOnset} percent={percent} />
+      </div>
     </section>
   );
 }

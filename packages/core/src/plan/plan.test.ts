@@ -1,0 +1,222 @@
+import { describe, expect, test } from '@jest/globals';
+import type { RunResult } from '../drill/record.ts';
+import { seededRandom } from '../random/seededRandom.ts';
+import { NO_WISHES, PLAIN_WEIGHTS, type PieceToPlan, type PlanRequest, type SeamToPlan } from './plan.ts';
+import { planFor } from './planner.ts';
+import { dueInDays, keptShare, spacingOf } from './spacing.ts';
+
+const DAY_MS = 86_400_000;
+const NOW = Date.UTC(2026, 10, 28, 19);
+
+const seam = (barIndex: number, score: number, more: Partial<SeamToPlan> = {}): SeamToPlan => ({
+  barIndex,
+  name: `into bar ${barIndex + 1}`,
+  score,
+  sections: [],
+  bestPercent: null,
+  spacing: { intervalDays: 0, lastAtMs: null, reached: 0 },
+  ...more,
+});
+const piece = (
+  pieceId: string,
+  seams: readonly SeamToPlan[],
+  more: Partial<PieceToPlan> = {},
+): PieceToPlan => ({
+  pieceId,
+  title: pieceId,
+  lengthSeconds: 200,
+  goalPercent: 100,
+  lastWholeAtMs: null,
+  seams,
+  ...more,
+});
+const request = (pieces: readonly PieceToPlan[], more: Partial<PlanRequest> = {}): PlanRequest => ({
+  minutes: 35,
+  atMs: NOW,
+  concertAtMs: null,
+  rehearsalsLeft: 4,
+  present: null,
+  pieces,
+  weights: PLAIN_WEIGHTS,
+  wishes: NO_WISHES,
+  ...more,
+});
+const well = (days: number, intervalDays: number) => ({
+  bestPercent: 100,
+  spacing: { intervalDays, lastAtMs: NOW - days * DAY_MS, reached: 1 },
+});
+const SUITE = [
+  piece('Ebb', [seam(8, 40), seam(20, 90), seam(21, 35), seam(40, 60, well(1, 14))]),
+  piece('Rope', [seam(4, 70), seam(30, 20, well(2, 20))], { lengthSeconds: 420 }),
+];
+
+describe('a plan', () => {
+  test('warms up, works on the worst while people are fresh, and ends with a whole piece', () => {
+    const { items } = planFor(request(SUITE));
+    expect(items.map(({ kind }) => kind)).toEqual(
+      ['warm-up', 'place', 'place', 'place', 'place', 'place', 'whole'].filter(
+        (kind, at) => kind !== 'place' || at <= items.length - 2,
+      ),
+    );
+    expect(items[1]).toMatchObject({ pieceId: 'Ebb', bars: [20, 21] });
+    expect(items.at(-1)).toMatchObject({ key: 'Ebb:whole', minutes: 5 });
+    expect(items[1]?.why.join(', ')).toBe('difficulty 90, never run');
+  });
+
+  test('a bar that is entered and left again is one place', () => {
+    const places = planFor(request(SUITE)).items.filter(({ kind }) => kind === 'place');
+    expect(places.flatMap(({ bars }) => bars).filter((bar) => bar === 21)).toHaveLength(1);
+    expect(places.find(({ bars }) => bars.includes(21))?.title).toBe('Ebb, into bar 21 and into bar 22');
+  });
+
+  test.each<[string, Partial<PlanRequest>, (keys: readonly string[]) => void]>([
+    [
+      'what is skipped is not there',
+      { wishes: { ...NO_WISHES, skipped: ['Ebb:20+21', 'warm-up', 'Ebb:whole'] } },
+      (keys) => expect(keys).not.toEqual(expect.arrayContaining(['Ebb:20+21'])),
+    ],
+    [
+      'what is pinned is there, though it is ready',
+      { minutes: 12, wishes: { ...NO_WISHES, pinned: ['Rope:30'] } },
+      (keys) => expect(keys).toContain('Rope:30'),
+    ],
+    [
+      'what is moved comes first',
+      { wishes: { ...NO_WISHES, order: ['Rope:4', 'Ebb:8'] } },
+      (keys) => expect(keys.filter((key) => key !== 'warm-up').slice(0, 2)).toEqual(['Rope:4', 'Ebb:8']),
+    ],
+  ])('%s', (_name, more, holds) => {
+    holds(planFor(request(SUITE, more)).items.map(({ key }) => key));
+  });
+
+  test('who is away is not waited for', () => {
+    const bells = piece('Bells', [
+      seam(4, 80, { sections: ['Bells'] }),
+      seam(12, 30, { sections: ['Reeds', 'Bells'] }),
+    ]);
+    const bars = planFor(request([bells], { present: ['Reeds'] })).items.flatMap((item) => item.bars);
+    expect(bars).toEqual([12]);
+  });
+
+  test('what cannot be reached by the concert is told, and nothing where there is none', () => {
+    const many = piece(
+      'Many',
+      Array.from({ length: 60 }, (_, index) => seam(4 + 5 * index, 80)),
+    );
+    const soon = { concertAtMs: NOW + 5 * DAY_MS, rehearsalsLeft: 2 };
+    expect(planFor(request([many], soon)).outOfReach?.places).toBeGreaterThan(30);
+    expect(planFor(request([many], soon)).next).toHaveLength(2);
+    expect(planFor(request([many])).outOfReach).toBeNull();
+    expect(planFor(request([piece('Easy', [seam(4, 20, well(1, 14))])], soon)).outOfReach).toEqual({
+      places: 0,
+      of: 1,
+    });
+  });
+});
+
+/** Programmes of any size, with any record and any wishes. */
+function randomRequest(seed: number): PlanRequest {
+  const random = seededRandom(seed);
+  const upTo = (most: number) => Math.floor(random() * (most + 1));
+  const pieces = Array.from({ length: upTo(5) }, (_, index) =>
+    piece(
+      `P${index}`,
+      Array.from({ length: upTo(20) }, (_bar, at) =>
+        seam(2 + 3 * at + upTo(2), 1 + upTo(99), {
+          sections: random() < 0.3 ? ['Bells'] : [],
+          bestPercent: random() < 0.5 ? null : 50 + upTo(50),
+          spacing: {
+            intervalDays: 20 * random(),
+            lastAtMs: random() < 0.4 ? null : NOW - upTo(40) * DAY_MS,
+            reached: random(),
+          },
+        }),
+      ),
+      { lengthSeconds: 60 + upTo(600), lastWholeAtMs: random() < 0.5 ? null : NOW - upTo(30) * DAY_MS },
+    ),
+  );
+  const keys = pieces.flatMap(({ pieceId, seams }) => seams.map(({ barIndex }) => `${pieceId}:${barIndex}`));
+  const some = () => keys.filter(() => random() < 0.1);
+  return request(pieces, {
+    minutes: upTo(120),
+    concertAtMs: random() < 0.5 ? null : NOW + upTo(30) * DAY_MS,
+    present: random() < 0.3 ? ['Reeds'] : null,
+    wishes: {
+      pinned: some(),
+      skipped: some(),
+      order: some(),
+      minutes: Object.fromEntries(some().map((key) => [key, 1 + upTo(30)])),
+    },
+  });
+}
+
+test.each(Array.from({ length: 60 }, (_, seed) => seed))(
+  'any request: never a minute over, nothing twice, nothing skipped, the same again (seed %i)',
+  (seed) => {
+    const asked = randomRequest(seed);
+    const plan = planFor(asked);
+    const total = plan.items.reduce((sum, { minutes }) => sum + minutes, 0);
+    expect(total).toBeLessThanOrEqual(asked.minutes);
+    expect(total + plan.minutesLeft).toBe(asked.minutes);
+    plan.items.forEach((item, index) => {
+      const before = plan.items[index - 1];
+      expect(item.minutes).toBeGreaterThan(0);
+      expect(Number.isInteger(item.minutes)).toBe(true);
+      expect(item.startMinute).toBe(before ? before.startMinute + before.minutes : 0);
+      expect(item.percent % 5).toBe(0);
+    });
+    const keys = plan.items.map(({ key }) => key);
+    expect(new Set(keys).size).toBe(keys.length);
+    for (const key of asked.wishes.skipped) expect(keys).not.toContain(key);
+    expect(
+      planFor({ ...asked, pieces: asked.pieces.map((one) => ({ ...one, seams: [...one.seams].reverse() })) }),
+    ).toEqual(plan);
+  },
+);
+
+test('a minute more changes little', () => {
+  for (let seed = 100; seed < 130; seed++) {
+    const asked = { ...randomRequest(seed), wishes: NO_WISHES };
+    const keys = (minutes: number) =>
+      planFor({ ...asked, minutes })
+        .items.filter(({ kind }) => kind === 'place')
+        .map(({ key }) => key);
+    const [before, after] = [keys(45), keys(46)];
+    expect(before.filter((key) => !after.includes(key)).length).toBeLessThanOrEqual(1);
+  }
+});
+
+describe('spacing', () => {
+  const run = (day: number, mark: RunResult['mark'], percent = 100): RunResult => ({
+    place: { kind: 'seam', barIndex: 1, label: '2', bars: 0 },
+    percent,
+    goalPercent: 100,
+    mark,
+    startedAt: new Date(Date.UTC(2026, 9, day, 19)).toISOString(),
+  });
+
+  test.each<[string, RunResult[], number, number]>([
+    ['never run', [], 0, 0],
+    ['held once', [run(1, 'good')], 2, 1],
+    ['held after a week', [run(1, 'good'), run(8, 'good')], 11.2, 1],
+    ['failed after a week', [run(1, 'good'), run(8, 'again')], 0, 0],
+    ['one lucky run of four', [run(1, 'again'), run(1, 'again'), run(1, 'again'), run(1, 'good')], 0, 0.25],
+    ['held, but slowly', [run(1, 'good', 60)], 0, 0.6],
+    ['only spoken', [{ ...run(1, 'good'), way: 'speak' }], 0, 0],
+  ])('%s', (_name, runs, intervalDays, reached) => {
+    const spacing = spacingOf(runs);
+    expect(spacing.intervalDays).toBeCloseTo(intervalDays, 9);
+    expect(spacing.reached).toBeCloseTo(reached, 9);
+  });
+
+  test('what was held fades, the slower the longer it was left alone before', () => {
+    const [once, often] = [
+      spacingOf([run(1, 'good')]),
+      spacingOf([run(1, 'good'), run(8, 'good'), run(20, 'good')]),
+    ];
+    expect(keptShare(once, once.lastAtMs! + 4 * DAY_MS)).toBeCloseTo(0.5, 9);
+    expect(keptShare(often, often.lastAtMs! + 4 * DAY_MS)).toBeGreaterThan(0.85);
+    expect(dueInDays(often, often.lastAtMs!)).toBeCloseTo(19.2, 6);
+    expect(dueInDays(spacingOf([]), NOW)).toBeNull();
+  });
+});

@@ -1,0 +1,291 @@
+import { FASTEST_PERCENT, SLOWEST_PERCENT } from '../run/settings.ts';
+import type { PieceToPlan, Plan, PlanItem, PlanRequest, SeamToPlan } from './plan.ts';
+import { dueInDays, keptShare } from './spacing.ts';
+
+/** Seams so few bars apart are one place: a bar that is entered and left again. */
+const TOGETHER_BARS = 2;
+const FIRST_PERCENT = 70;
+const STEP_BELOW_BEST = 10;
+/** Ready enough to be left alone. */
+const READY = 0.8;
+const FEWEST_MINUTES = 2;
+const SHORT_REHEARSAL_MINUTES = 20;
+/** A seam of middling difficulty takes about so many visits until it is ready. */
+const VISITS_UNTIL_READY = 3;
+
+/** A seam, or two that are worked on as one, with what a plan reckons of it. */
+interface Place {
+  readonly key: string;
+  readonly piece: PieceToPlan;
+  readonly seams: readonly SeamToPlan[];
+  /** What an hour spent here would be worth, against other places. */
+  readonly need: number;
+  readonly readiness: number;
+  readonly minutes: number;
+  readonly isDue: boolean;
+}
+
+/** The order of work for a rehearsal: never a minute over, the same for the same request. Pure. */
+export function planFor(request: PlanRequest): Plan {
+  const { wishes } = request;
+  const total = Math.max(0, Math.floor(request.minutes));
+  const all = request.pieces.flatMap((piece) => placesOf(piece, request));
+  const wanted = all.filter(({ key }) => !wishes.skipped.includes(key));
+  const frame = frameOf(request, total);
+  const forPlaces = total - frame.warmUp - frame.whole - frame.rests * request.weights.restMinutes;
+  const chosen = chosenPlaces(wanted, forPlaces, request);
+  const items = inOrder(chosen, request).map((place) => itemOf(place, request));
+  const planned = withFrame(items, frame, request);
+  const left = wanted.filter((place) => !chosen.includes(place) && place.readiness < READY);
+  return {
+    items: timed(planned),
+    minutesLeft: total - planned.reduce((sum, { minutes }) => sum + minutes, 0),
+    outOfReach: outOfReach(wanted, chosen.length, request),
+    next: left.slice(0, 2).map(titleOf),
+  };
+}
+
+/** Seams of a piece, neighbours together, those with nobody there left out. */
+function placesOf(piece: PieceToPlan, request: PlanRequest): readonly Place[] {
+  const { present } = request;
+  const here = piece.seams.filter(
+    ({ sections }) => !present || sections.length === 0 || sections.some((name) => present.includes(name)),
+  );
+  const groups: SeamToPlan[][] = [];
+  for (const seam of [...here].sort((a, b) => a.barIndex - b.barIndex)) {
+    const last = groups.at(-1);
+    const first = last?.[0];
+    if (last && first && seam.barIndex - first.barIndex <= TOGETHER_BARS && last.length < 2) last.push(seam);
+    else groups.push([seam]);
+  }
+  return groups.map((seams) => placeOf(piece, seams, request));
+}
+
+function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: PlanRequest): Place {
+  const { atMs, weights, wishes } = request;
+  const key = `${piece.pieceId}:${seams.map(({ barIndex }) => barIndex).join('+')}`;
+  const readiness = Math.min(...seams.map((seam) => readyNow(seam, atMs)));
+  const score = Math.max(...seams.map((seam) => seam.score));
+  const due = seams.map(({ spacing }) => dueInDays(spacing, atMs));
+  const isDue = due.some((days) => days === null || days <= 0.5);
+  // What is as good as ready and not yet due gains nothing today; what was never run is not known to be bad, but may be.
+  const missing = Math.max(0, 1 - readiness);
+  const need = (0.4 + score / 100) * missing * (isDue ? 1 : 0.75);
+  const wished = wishes.minutes[key];
+  const minutes = wished ?? Math.min(weights.mostMinutesAPlace, FEWEST_MINUTES * seams.length);
+  return { key, piece, seams, need, readiness, minutes: Math.max(1, Math.round(minutes)), isDue };
+}
+
+/** What is left of a seam's readiness by now. */
+function readyNow({ spacing }: SeamToPlan, atMs: number): number {
+  return spacing.reached * keptShare(spacing, atMs);
+}
+
+/** What stands around the work on places, in minutes. */
+interface Frame {
+  readonly warmUp: number;
+  readonly whole: number;
+  readonly wholePiece: PieceToPlan | null;
+  readonly rests: number;
+}
+
+function frameOf({ pieces, weights, wishes, concertAtMs, atMs }: PlanRequest, total: number): Frame {
+  const isShort = total < SHORT_REHEARSAL_MINUTES;
+  const warmUp = isShort || wishes.skipped.includes('warm-up') ? 0 : Math.min(weights.warmUpMinutes, total);
+  const rests =
+    weights.restEveryMinutes > 0
+      ? Math.max(0, Math.ceil(total / (weights.restEveryMinutes + weights.restMinutes)) - 1)
+      : 0;
+  const daysLeft = concertAtMs === null ? Infinity : (concertAtMs - atMs) / 86_400_000;
+  const share = daysLeft <= 10 ? Math.max(weights.wholeShare, 0.4) : weights.wholeShare;
+  const room = Math.floor(total * share);
+  // Of those that fit, the one that has waited longest.
+  const [wholePiece] = isShort
+    ? []
+    : pieces
+        .filter((piece) => wholeMinutes(piece) <= room && !wishes.skipped.includes(wholeKey(piece)))
+        .sort((a, b) => (a.lastWholeAtMs ?? 0) - (b.lastWholeAtMs ?? 0));
+  const whole = wholePiece ? wholeMinutes(wholePiece) : 0;
+  return { warmUp, whole, wholePiece: wholePiece ?? null, rests };
+}
+
+const wholeKey = ({ pieceId }: PieceToPlan) => `${pieceId}:whole`;
+/** Once through, with a minute to begin and to say a word. */
+const wholeMinutes = ({ lengthSeconds }: PieceToPlan) => Math.ceil(lengthSeconds / 60) + 1;
+
+/** Pinned ones always, then those where a minute gains most, as long as there is room. */
+function chosenPlaces(places: readonly Place[], minutes: number, { wishes }: PlanRequest): readonly Place[] {
+  const isWanted = ({ key }: Place) => wishes.pinned.includes(key) || wishes.order.includes(key);
+  const worth = (place: Place) => (isWanted(place) ? Infinity : place.need / Math.sqrt(place.minutes));
+  const byWorth = [...places].sort((a, b) => worth(b) - worth(a) || (a.key < b.key ? -1 : 1));
+  const chosen: Place[] = [];
+  let left = minutes;
+  for (const place of byWorth) {
+    if (place.need < 0.02 && !isWanted(place)) continue;
+    const given =
+      place.minutes <= left ? place.minutes : isWanted(place) || left >= FEWEST_MINUTES ? left : 0;
+    if (given <= 0) continue;
+    chosen.push({ ...place, minutes: given });
+    left -= given;
+  }
+  return longer(chosen, left);
+}
+
+/** Minutes that are over go to the places that need it most. */
+function longer(chosen: readonly Place[], left: number): readonly Place[] {
+  if (chosen.length === 0) return chosen;
+  const order = [...chosen].sort((a, b) => b.need - a.need);
+  const more = new Map(order.map((place) => [place.key, 0]));
+  for (let minute = 0; minute < left; minute++) {
+    const place = order[minute % order.length];
+    if (!place || (more.get(place.key) ?? 0) >= place.minutes) break;
+    more.set(place.key, (more.get(place.key) ?? 0) + 1);
+  }
+  return chosen.map((place) => ({ ...place, minutes: place.minutes + (more.get(place.key) ?? 0) }));
+}
+
+/** As wished; else piece by piece, the neediest first while people are fresh, and in a piece the neediest place first. */
+function inOrder(places: readonly Place[], { wishes }: PlanRequest): readonly Place[] {
+  const wished = ({ key }: Place) => {
+    const at = wishes.order.indexOf(key);
+    return at < 0 ? Infinity : at;
+  };
+  const worst = new Map<string, number>();
+  for (const { piece, need } of places)
+    worst.set(piece.pieceId, Math.max(worst.get(piece.pieceId) ?? 0, need));
+  const ofPiece = ({ piece }: Place) => worst.get(piece.pieceId) ?? 0;
+  return [...places].sort(
+    (a, b) =>
+      compareNumbers(wished(a), wished(b)) ||
+      ofPiece(b) - ofPiece(a) ||
+      (a.piece.pieceId < b.piece.pieceId ? -1 : a.piece.pieceId > b.piece.pieceId ? 1 : 0) ||
+      b.need - a.need ||
+      (a.key < b.key ? -1 : 1),
+  );
+}
+
+function compareNumbers(a: number, b: number): number {
+  return a === b ? 0 : a < b ? -1 : 1;
+}
+
+type Untimed = Omit<PlanItem, 'startMinute'>;
+
+function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untimed {
+  const { piece, seams, key, minutes } = place;
+  const best = Math.min(...seams.map(({ bestPercent }) => bestPercent ?? 0));
+  const begin = best > 0 ? best - STEP_BELOW_BEST : FIRST_PERCENT;
+  const percent = Math.min(piece.goalPercent, Math.max(SLOWEST_PERCENT, Math.min(FASTEST_PERCENT, begin)));
+  return {
+    key,
+    kind: 'place',
+    pieceId: piece.pieceId,
+    bars: seams.map(({ barIndex }) => barIndex),
+    title: titleOf(place),
+    minutes,
+    percent: Math.round(percent / 5) * 5,
+    why: whyOf(place, atMs, concertAtMs),
+    isPinned: wishes.pinned.includes(key),
+  };
+}
+
+function titleOf({ piece, seams }: Place): string {
+  return `${piece.title}, ${seams.map(({ name }) => name).join(' and ')}`;
+}
+
+const DAY_MS = 86_400_000;
+
+function whyOf({ seams, readiness }: Place, atMs: number, concertAtMs: number | null): readonly string[] {
+  const score = Math.max(...seams.map((seam) => seam.score));
+  const last = Math.max(...seams.map(({ spacing }) => spacing.lastAtMs ?? 0));
+  const isNew = seams.some(({ spacing }) => spacing.lastAtMs === null);
+  const failed = seams.some(({ spacing }) => spacing.lastAtMs !== null && spacing.intervalDays === 0);
+  const days = Math.round((atMs - last) / DAY_MS);
+  const daysLeft = concertAtMs === null ? null : Math.round((concertAtMs - atMs) / DAY_MS);
+  return [
+    `difficulty ${score}`,
+    isNew ? 'never run' : failed ? 'failed last time' : `${Math.round(100 * readiness)} % ready by now`,
+    !isNew && days > 0 && `${days} ${days === 1 ? 'day' : 'days'} ago`,
+    daysLeft !== null &&
+      daysLeft >= 0 &&
+      daysLeft <= 14 &&
+      `concert in ${daysLeft} ${daysLeft === 1 ? 'day' : 'days'}`,
+  ].filter((word) => word !== false);
+}
+
+/** Warm-up first, rests between, a whole piece last. */
+function withFrame(places: readonly Untimed[], frame: Frame, { weights }: PlanRequest): readonly Untimed[] {
+  const plain = { pieceId: null, bars: [], percent: 100, isPinned: false };
+  const items: Untimed[] = [];
+  if (frame.warmUp > 0)
+    items.push({
+      ...plain,
+      key: 'warm-up',
+      kind: 'warm-up',
+      title: 'Off the instruments: speak and clap the first place',
+      minutes: frame.warmUp,
+      why: ['voices and hands first'],
+    });
+  let [since, rests] = [0, 0];
+  const rest = () => {
+    rests++;
+    since = 0;
+    items.push({
+      ...plain,
+      key: `rest ${rests}`,
+      kind: 'rest',
+      title: 'Rest: lips, hands and ears',
+      minutes: weights.restMinutes,
+      why: [`${weights.restEveryMinutes} minutes of playing`],
+    });
+  };
+  for (const place of places) {
+    if (rests < frame.rests && since > 0 && since + place.minutes > weights.restEveryMinutes) rest();
+    items.push(place);
+    since += place.minutes;
+  }
+  if (frame.wholePiece) {
+    if (rests < frame.rests && since + frame.whole > weights.restEveryMinutes) rest();
+    items.push({
+      ...plain,
+      key: wholeKey(frame.wholePiece),
+      kind: 'whole',
+      pieceId: frame.wholePiece.pieceId,
+      title: `${frame.wholePiece.title}, from end to end`,
+      minutes: frame.whole,
+      percent: frame.wholePiece.goalPercent,
+      why: [frame.wholePiece.lastWholeAtMs === null ? 'not played through yet' : 'longest ago'],
+    });
+  }
+  return items;
+}
+
+function timed(items: readonly Untimed[]): readonly PlanItem[] {
+  let startMinute = 0;
+  return items.map((item) => {
+    const placed = { ...item, startMinute };
+    startMinute += item.minutes;
+    return placed;
+  });
+}
+
+/** Places that are not ready, against the visits that are left at today's rate. */
+function outOfReach(
+  places: readonly Place[],
+  visitsToday: number,
+  { concertAtMs, rehearsalsLeft }: PlanRequest,
+): Plan['outOfReach'] {
+  if (concertAtMs === null) return null;
+  const visitsOf = ({ readiness, seams }: Place) =>
+    readiness >= READY
+      ? 0
+      : VISITS_UNTIL_READY * (1 - readiness) * (0.6 + Math.max(...seams.map(({ score }) => score)) / 125);
+  const wanted = places.map(visitsOf).sort((a, b) => a - b);
+  let left = visitsToday * rehearsalsLeft;
+  let reached = 0;
+  for (const visits of wanted) {
+    left -= visits;
+    if (left < 0) break;
+    reached++;
+  }
+  return { places: places.length - reached, of: places.length };
+}
