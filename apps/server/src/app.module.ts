@@ -15,6 +15,7 @@ import { HealthModule } from './health/health.module.ts';
 import { ReportsModule } from './reports/reports.module.ts';
 import { PiecesModule } from './pieces/pieces.module.ts';
 import { RequestThrottler } from './http/requestThrottler.ts';
+import { SeasonModule } from './season/season.module.ts';
 import { RoomsModule } from './rooms/rooms.module.ts';
 
 const REQUESTS_PER_SECOND = 300;
@@ -30,6 +31,7 @@ export class AppModule {
         ThrottlerModule.forRoot([{ ttl: 1000, limit: REQUESTS_PER_SECOND }]),
         AccountsModule,
         RoomsModule,
+        SeasonModule,
         PiecesModule,
         EnsemblesModule,
         DrillsModule,

@@ -5,6 +5,8 @@ export { pieceProblems } from './pieces/isPiece.ts';
 export { CreatePieceRequest, SaveRevisionRequest } from './pieces/requests.ts';
 export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse } from './pieces/responses.ts';
 export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
+export { SaveDateRequest } from './season/requests.ts';
+export type { DateResponse } from './season/responses.ts';
 export type { DrillResponse, RunResponse } from './drills/responses.ts';
 export type { BackupResponse } from './backups/responses.ts';
 export { ReportErrorRequest } from './reports/requests.ts';

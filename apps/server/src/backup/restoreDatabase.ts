@@ -14,7 +14,7 @@ import { dataSourceOptions, MIGRATION_NAMES } from '../database/dataSource.ts';
 import { backUp, copyDatabase } from './copyDatabase.ts';
 
 /** Tables in an order in which none needs one that comes after it. */
-const TABLES = ['ensembles', 'pieces', 'revisions', 'drills', 'runs'] as const;
+const TABLES = ['ensembles', 'pieces', 'revisions', 'drills', 'runs', 'dates'] as const;
 
 /**
  * Who may sign in is as it was before the restore: nobody is locked out by it. Rooms and members of an ensemble that is not in

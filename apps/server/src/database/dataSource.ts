@@ -1,12 +1,20 @@
 import type { Database } from 'better-sqlite3';
 import type { DataSourceOptions } from 'typeorm';
-import { DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from './entities.ts';
+import {
+  DateEntity,
+  DrillEntity,
+  EnsembleEntity,
+  PieceEntity,
+  RevisionEntity,
+  RunEntity,
+} from './entities.ts';
 import { AccountEntity, MemberEntity, RoomEntity, SignInEntity, StandEntity } from './peopleEntities.ts';
 import { Pieces1764000000000 } from './migrations/0001-pieces.ts';
 import { Sections1795500000000 } from './migrations/0002-sections.ts';
 import { Health1796000000000 } from './migrations/0004-health.ts';
 import { DrillsAndRuns1795600000000 } from './migrations/0003-drills-and-runs.ts';
 import { People1797000000000 } from './migrations/0005-people.ts';
+import { Season1798000000000 } from './migrations/0006-season.ts';
 
 const BUSY_TIMEOUT_MS = 5000;
 
@@ -16,6 +24,7 @@ export const ENTITIES = [
   RevisionEntity,
   DrillEntity,
   RunEntity,
+  DateEntity,
   AccountEntity,
   MemberEntity,
   SignInEntity,
@@ -29,6 +38,7 @@ const MIGRATIONS = [
   DrillsAndRuns1795600000000,
   Health1796000000000,
   People1797000000000,
+  Season1798000000000,
 ];
 
 /** In the order in which they are applied, as the database notes them. */

@@ -1,4 +1,4 @@
-import type { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
+import type { LogRunRequest, SaveDateRequest, SaveDrillRequest } from '@anchorbeat/contract';
 import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, Unique } from 'typeorm';
 
 /** A band or choir with its shelf of pieces. */
@@ -115,6 +115,31 @@ export class RunEntity {
   /** Everything that was logged, JSON. */
   @Column('simple-json')
   result: LogRunRequest;
+
+  @Column('text', { name: 'deleted_at', nullable: true })
+  deletedAt: string | null;
+}
+
+/** A rehearsal or a concert. Taken away it keeps its row, so that it can come back. */
+@Entity('dates')
+export class DateEntity {
+  @PrimaryColumn('text')
+  id: string;
+
+  @Column('text', { name: 'ensemble_id' })
+  ensembleId: string;
+
+  @ManyToOne(() => EnsembleEntity, { onDelete: 'RESTRICT' })
+  @JoinColumn({ name: 'ensemble_id' })
+  ensemble?: EnsembleEntity;
+
+  /** The time on the clock of the place: what dates are ordered by. */
+  @Column('text')
+  at: string;
+
+  /** Everything that was asked to be kept, JSON. */
+  @Column('simple-json')
+  details: SaveDateRequest;
 
   @Column('text', { name: 'deleted_at', nullable: true })
   deletedAt: string | null;

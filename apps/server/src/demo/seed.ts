@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { writePiece } from '@anchorbeat/core';
+import { writePiece, type Habit } from '@anchorbeat/core';
 import { readFileNamed } from '@anchorbeat/formats';
 import type { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
-import { DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from '../database/entities.ts';
+import { DateEntity, DrillEntity, EnsembleEntity, PieceEntity, RevisionEntity, RunEntity } from '../database/entities.ts';
 import type { SerialWriter } from '../database/connection.ts';
 import { newRevision } from '../pieces/pieces.service.ts';
+import { demoDates } from './demoSeason.ts';
+import { demoTake } from './demoTake.ts';
 
 interface EnsembleFile {
   readonly id: string;
@@ -19,7 +21,8 @@ interface EnsembleFile {
 /** Past rehearsals of the demo ensemble, and the drills it keeps. */
 interface LogFile {
   readonly drills: ReadonlyArray<Kept & SaveDrillRequest>;
-  readonly runs: ReadonlyArray<Kept & LogRunRequest>;
+  /** Where somebody played along, what a simulated player with which habit did. */
+  readonly runs: ReadonlyArray<Kept & LogRunRequest & { readonly played?: Habit }>;
 }
 
 interface Kept {
@@ -44,8 +47,14 @@ export async function seedDemo(writer: SerialWriter, folder: string): Promise<vo
     }
     for (const { id: drillId, pieceId, ...settings } of log.drills)
       await manager.insert(DrillEntity, { id: drillId, pieceId, settings, savedAt: new Date().toISOString() });
-    for (const { id: runId, pieceId, ...result } of log.runs)
-      await manager.insert(RunEntity, { id: runId, pieceId, startedAt: result.startedAt, result });
+    for (const [seed, { id: runId, pieceId, played, ...logged }] of log.runs.entries()) {
+      const piece = files[ensemble.pieces.findIndex((entry) => entry.id === pieceId)];
+      const take = played && piece ? demoTake(piece, { ...logged, habit: played, seed }) : null;
+      const result = { ...logged, take };
+      await manager.insert(RunEntity, { id: runId, pieceId, startedAt: logged.startedAt, result });
+    }
+    for (const details of demoDates(new Date()))
+      await manager.insert(DateEntity, { id: randomUUID(), ensembleId: id, at: details.at, details });
   });
 }
 

@@ -10,6 +10,7 @@ import { NotHere } from '../ui/NotHere.tsx';
 import { ErrorBoundary } from './ErrorBoundary.tsx';
 import { HearingNote } from './HearingNote.tsx';
 import { PieceLayout } from '../piece/PieceLayout.tsx';
+import { RehearsalStrip } from '../rehearse/RehearsalStrip.tsx';
 import { Rail } from './Rail.tsx';
 
 /** A screen is loaded when it is first gone to. */
@@ -20,6 +21,9 @@ const SeamsScreen = lazy(() =>
   import('../seams/SeamsScreen.tsx').then((module) => ({ default: module.SeamsScreen })),
 );
 const Podium = lazy(() => import('../podium/Podium.tsx').then((module) => ({ default: module.Podium })));
+const RehearseScreen = lazy(() =>
+  import('../rehearse/RehearseScreen.tsx').then((module) => ({ default: module.RehearseScreen })),
+);
 const Errata = lazy(() => import('../map/panels/Errata.tsx').then((module) => ({ default: module.Errata })));
 const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ default: module.HandOut })));
 
@@ -31,23 +35,27 @@ export function App() {
         <SheetProvider>
           <div className="flex h-full flex-col-reverse sm:flex-row">
             <Rail />
-            <div className="min-h-0 min-w-0 flex-1">
-              <ErrorBoundary place={pathname}>
-                <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
-                  <Routes>
-                    <Route path="/" element={<Shelf />} />
-                    <Route path="/piece/:pieceId" element={<PieceLayout />}>
-                      <Route path="map" element={<MapScreen />} />
-                      <Route path="seams" element={<SeamsScreen />} />
-                      <Route path="errata" element={<Errata />} />
-                      <Route path="handout" element={<HandOut />} />
-                      <Route path="podium" element={<Podium />} />
-                    </Route>
-                    <Route path="backups" element={<Backups />} />
-                    <Route path="*" element={<NotHere />} />
-                  </Routes>
-                </Suspense>
-              </ErrorBoundary>
+            <div className="flex min-h-0 min-w-0 flex-1 flex-col">
+              <RehearsalStrip />
+              <div className="min-h-0 flex-1">
+                <ErrorBoundary place={pathname}>
+                  <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
+                    <Routes>
+                      <Route path="/" element={<Shelf />} />
+                      <Route path="/piece/:pieceId" element={<PieceLayout />}>
+                        <Route path="map" element={<MapScreen />} />
+                        <Route path="seams" element={<SeamsScreen />} />
+                        <Route path="errata" element={<Errata />} />
+                        <Route path="handout" element={<HandOut />} />
+                        <Route path="podium" element={<Podium />} />
+                      </Route>
+                      <Route path="rehearse" element={<RehearseScreen />} />
+                      <Route path="backups" element={<Backups />} />
+                      <Route path="*" element={<NotHere />} />
+                    </Routes>
+                  </Suspense>
+                </ErrorBoundary>
+              </div>
             </div>
             <HearingNote />
             <Toaster

@@ -15,6 +15,7 @@ const PLACES = [
   { key: 'E', name: 'Seams', path: 'seams' },
   { key: 'P', name: 'Podium', path: 'podium' },
   { key: 'H', name: 'Hand out', path: 'handout' },
+  { key: 'R', name: 'Rehearse', path: '/rehearse' },
 ] as const;
 
 /**
@@ -27,7 +28,7 @@ export function Rail() {
   const navigate = useNavigate();
   const pieceId = match?.params.pieceId ?? open?.id;
   const places = PLACES.flatMap(({ key, name, path }) => {
-    const to = path === null ? '/' : pieceId && `/piece/${pieceId}/${path}`;
+    const to = path === null ? '/' : path.startsWith('/') ? path : pieceId && `/piece/${pieceId}/${path}`;
     const act = { id: `app.${name}`, key, name: `to ${name}`, group: 'Everywhere' };
     return to ? [{ to, name, act: { ...act, does: () => void navigate(to) } }] : [];
   });
@@ -62,7 +63,7 @@ function Place({ to, name, act }: PlaceProps) {
       to={to}
       end
       className={({ isActive }) =>
-        `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,3.3vw)] leading-tight font-semibold sm:mx-1.5 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.8rem] ${
+        `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,3.3vw)] leading-tight font-semibold sm:mx-1.5 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.74rem] ${
           isActive ? 'bg-ground text-ink' : 'hover:text-white'
         }`
       }

@@ -114,9 +114,10 @@ function useSeamsState() {
   const [search] = useSearchParams();
   const { key } = useLocation();
   const remedy = search.get('do');
+  const percent = Number(search.get('percent')) || null;
   useEffect(() => {
-    if (remedy !== null) dispatchSeams({ kind: 'remedied', remedy });
-  }, [key, remedy]);
+    if (remedy !== null) dispatchSeams({ kind: 'remedied', remedy, percent });
+  }, [key, remedy, percent]);
   return [state, dispatchSeams] as const;
 }
 

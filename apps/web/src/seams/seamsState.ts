@@ -1,6 +1,8 @@
 import {
+  FASTEST_PERCENT,
   PLAIN_DRILL,
   PLAIN_LADDER,
+  SLOWEST_PERCENT,
   type DrillSettings,
   type DrillWay,
   type LadderPlan,
@@ -60,7 +62,7 @@ export type SeamsAction =
   | { readonly kind: 'nextSection'; readonly sections: readonly string[] }
   | { readonly kind: 'nextRehearsed' }
   /** What helps against a mistake is looked at; a word that is none changes nothing. */
-  | { readonly kind: 'remedied'; readonly remedy: string }
+  | { readonly kind: 'remedied'; readonly remedy: string; readonly percent: number | null }
   /** A kept drill as it was; `bar` is where its place is now. */
   | { readonly kind: 'opened'; readonly drill: OpenDrill; readonly bar: number };
 
@@ -86,10 +88,17 @@ export function seamsAfter(state: SeamsState, action: SeamsAction): SeamsState {
     case 'nextRehearsed':
       return wish({ rehearsed: nextOf(REHEARSED, state.wishes.rehearsed) });
     case 'remedied':
-      return { ...state, view: 'card', ...REMEDIES[action.remedy] };
+      return remedied(state, action.remedy, action.percent);
     case 'opened':
       return opened(state, action.drill, action.bar);
   }
+}
+
+function remedied(state: SeamsState, remedy: string, percent: number | null): SeamsState {
+  const next: SeamsState = { ...state, view: 'card', ...REMEDIES[remedy] };
+  if (percent === null) return next;
+  const reachable = Math.min(Math.max(percent, SLOWEST_PERCENT), FASTEST_PERCENT);
+  return { ...next, drill: { ...next.drill, percent: reachable } };
 }
 
 /** Filters that would hide the seam of a kept drill are lifted. */

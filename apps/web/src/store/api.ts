@@ -33,7 +33,7 @@ const askSignedIn: typeof ask = async (request, queryApi, options) => {
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: askSignedIn,
-  tagTypes: ['Session', 'Members', 'Rooms', 'Pieces', 'Ensembles', 'Drills', 'Backups'],
+  tagTypes: ['Session', 'Members', 'Rooms', 'Pieces', 'Ensembles', 'Drills', 'Dates', 'Backups'],
   endpoints: (build) => ({
     listEnsembles: build.query<EnsembleResponse[], void>({
       query: () => 'ensembles',

@@ -4,6 +4,7 @@ import { api } from './api.ts';
 import { autosave } from './autosave.ts';
 import { mapSlice } from './mapSlice.ts';
 import { pieceSlice } from './pieceSlice.ts';
+import { rehearsalSlice } from './rehearsalSlice.ts';
 import { runLogging } from './runLogging.ts';
 import { transportSlice } from './transportSlice.ts';
 
@@ -14,6 +15,7 @@ export function createStore() {
       piece: pieceSlice.reducer,
       map: mapSlice.reducer,
       transport: transportSlice.reducer,
+      rehearsal: rehearsalSlice.reducer,
       [api.reducerPath]: api.reducer,
     },
     middleware: (getDefault) =>

@@ -77,6 +77,15 @@ function asMeasured({ labels }: Pick<CompiledPiece, 'labels'>, run: RunResult, s
   return { ...run, mark: 2 * held > passings.length ? 'good' : 'again' };
 }
 
+/** The runs that went over the seam before a written bar, as they count for it. */
+export function runsAt(
+  compiled: Pick<CompiledPiece, 'labels'>,
+  runs: readonly RunResult[],
+  seamBar: number,
+): readonly RunResult[] {
+  return runsOver(compiled, runs, seamBar).map((run) => asMeasured(compiled, run, seamBar));
+}
+
 /** A seam of the piece with how ready it is. */
 export interface SeamReadiness extends SeamRecord {
   readonly barIndex: number;
@@ -95,7 +104,7 @@ export function readinessOf(compiled: CompiledPiece, runs: readonly RunResult[])
     .map(([barIndex, score]) => ({
       barIndex,
       score,
-      ...seamRecord(runsOver(compiled, runs, barIndex).map((run) => asMeasured(compiled, run, barIndex))),
+      ...seamRecord(runsAt(compiled, runs, barIndex)),
     }));
 }
 

@@ -58,6 +58,10 @@ export interface PlanWishes {
   readonly minutes: Readonly<Record<string, number>>;
 }
 
+/** No plan has more items, and none is longer. */
+export const MOST_PLAN_ITEMS = 500;
+export const MOST_PLAN_MINUTES = 720;
+
 export const NO_WISHES: PlanWishes = { pinned: [], skipped: [], order: [], minutes: {} };
 
 export interface PlanRequest {
@@ -82,7 +86,7 @@ export interface PlanItem {
   readonly key: string;
   readonly kind: PlanItemKind;
   readonly pieceId: string | null;
-  /** Seams that are worked on together, by the written bar after each. */
+  /** Seams that are worked on together, by the written bar after each; the hardest first. */
   readonly bars: readonly number[];
   readonly title: string;
   readonly startMinute: number;

@@ -10,6 +10,8 @@ const STEP_BELOW_BEST = 10;
 const READY = 0.8;
 const FEWEST_MINUTES = 2;
 const SHORT_REHEARSAL_MINUTES = 20;
+/** What an easy place is worth besides a hard one. */
+const EVERY_PLACE = 0.25;
 /** A seam of middling difficulty takes about so many visits until it is ready. */
 const VISITS_UNTIL_READY = 3;
 
@@ -36,7 +38,10 @@ export function planFor(request: PlanRequest): Plan {
   const chosen = chosenPlaces(wanted, forPlaces, request);
   const items = inOrder(chosen, request).map((place) => itemOf(place, request));
   const planned = withFrame(items, frame, request);
-  const left = wanted.filter((place) => !chosen.includes(place) && place.readiness < READY);
+  const taken = new Set(chosen.map(({ key }) => key));
+  const left = [...wanted]
+    .filter(({ key, readiness }) => !taken.has(key) && readiness < READY)
+    .sort((a, b) => b.need - a.need || (a.key < b.key ? -1 : 1));
   return {
     items: timed(planned),
     minutesLeft: total - planned.reduce((sum, { minutes }) => sum + minutes, 0),
@@ -70,7 +75,7 @@ function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: Plan
   const isDue = due.some((days) => days === null || days <= 0.5);
   // What is as good as ready and not yet due gains nothing today; what was never run is not known to be bad, but may be.
   const missing = Math.max(0, 1 - readiness);
-  const need = (0.4 + score / 100) * missing * (isDue ? 1 : 0.75);
+  const need = (EVERY_PLACE + score / 100) * missing * (isDue ? 1 : 0.75);
   const wished = wishes.minutes[key];
   const minutes = wished ?? Math.min(weights.mostMinutesAPlace, FEWEST_MINUTES * seams.length);
   return { key, piece, seams, need, readiness, minutes: Math.max(1, Math.round(minutes)), isDue };
@@ -179,7 +184,7 @@ function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untim
     key,
     kind: 'place',
     pieceId: piece.pieceId,
-    bars: seams.map(({ barIndex }) => barIndex),
+    bars: [...seams].sort((a, b) => b.score - a.score).map(({ barIndex }) => barIndex),
     title: titleOf(place),
     minutes,
     percent: Math.round(percent / 5) * 5,

@@ -1,0 +1,101 @@
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  HttpCode,
+  Injectable,
+  Module,
+  Param,
+  ParseUUIDPipe,
+  Put,
+} from '@nestjs/common';
+import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
+import { InjectRepository } from '@nestjs/typeorm';
+import { SaveDateRequest, type DateResponse } from '@anchorbeat/contract';
+import { IsNull, Repository } from 'typeorm';
+import { SerialWriter } from '../database/connection.ts';
+import { DatabaseModule } from '../database/database.module.ts';
+import { DateEntity, EnsembleEntity } from '../database/entities.ts';
+import { alreadyExists, notFound } from '../problems/problemException.ts';
+
+/** Years of two rehearsals a week. */
+const LISTED_DATES = 2000;
+
+/** Rehearsals and concerts. What is put twice under one id is kept once, as it was put last. */
+@Injectable()
+class SeasonService {
+  constructor(
+    @InjectRepository(EnsembleEntity) private readonly ensembles: Repository<EnsembleEntity>,
+    @InjectRepository(DateEntity) private readonly dates: Repository<DateEntity>,
+    private readonly writer: SerialWriter,
+  ) {}
+
+  async list(ensembleId: string): Promise<DateResponse[]> {
+    const rows = await this.dates.find({
+      where: { ensembleId, deletedAt: IsNull() },
+      order: { at: 'DESC' },
+      take: LISTED_DATES,
+    });
+    return rows.map(dateResponse).reverse();
+  }
+
+  async save(ensembleId: string, id: string, details: SaveDateRequest): Promise<DateResponse> {
+    if (!(await this.ensembles.existsBy({ id: ensembleId }))) throw notFound('ensemble');
+    const known = await this.dates.findOneBy({ id });
+    if (known && known.ensembleId !== ensembleId) throw alreadyExists('date');
+    const row = { id, ensembleId, at: details.at, details, deletedAt: null };
+    await this.writer.run((manager) => manager.upsert(DateEntity, row, ['id']));
+    return dateResponse(row);
+  }
+
+  async remove(ensembleId: string, id: string): Promise<void> {
+    const { affected } = await this.writer.run((manager) =>
+      manager.update(
+        DateEntity,
+        { id, ensembleId, deletedAt: IsNull() },
+        { deletedAt: new Date().toISOString() },
+      ),
+    );
+    if (!affected) throw notFound('date');
+  }
+}
+
+function dateResponse({ id, details }: Pick<DateEntity, 'id' | 'details'>): DateResponse {
+  return { ...details, id };
+}
+
+const uuidParam = (name: string) => Param(name, new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
+
+@ApiTags('season')
+@Controller('api/ensembles/:ensembleId/dates')
+class SeasonController {
+  constructor(private readonly season: SeasonService) {}
+
+  @Get()
+  @ApiOperation({ summary: 'Rehearsals and concerts, in order' })
+  list(@uuidParam('ensembleId') ensembleId: string) {
+    return this.season.list(ensembleId);
+  }
+
+  @Put(':dateId')
+  @ApiOperation({ summary: 'Keep a rehearsal or a concert, its plan and what was done, or change it' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/SaveDateRequest' } })
+  save(
+    @uuidParam('ensembleId') ensembleId: string,
+    @uuidParam('dateId') dateId: string,
+    @Body() request: SaveDateRequest,
+  ) {
+    return this.season.save(ensembleId, dateId, request);
+  }
+
+  @Delete(':dateId')
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Take a date away; keeping it again brings it back' })
+  remove(@uuidParam('ensembleId') ensembleId: string, @uuidParam('dateId') dateId: string) {
+    return this.season.remove(ensembleId, dateId);
+  }
+}
+
+@Module({ imports: [DatabaseModule], controllers: [SeasonController], providers: [SeasonService] })
+export class SeasonModule {}

@@ -1,0 +1,177 @@
+import type { DateResponse, EnsembleResponse, PieceResponse, SaveDateRequest } from '@anchorbeat/contract';
+import { MOST_PLAN_MINUTES } from '@anchorbeat/core';
+import { useState, type FormEvent } from 'react';
+import { v4 as uuid } from 'uuid';
+import { problemText } from '../store/api.ts';
+import { useRemoveDateMutation, useSaveDateMutation } from '../store/seasonApi.ts';
+import { Button } from '../ui/Button.tsx';
+import { DialogShell } from '../ui/DialogShell.tsx';
+import { NumberField } from '../ui/NumberField.tsx';
+import { TextField } from '../ui/TextField.tsx';
+import { ToggleGroup } from '../ui/ToggleGroup.tsx';
+import { localTime, NEW_DATE, weeksLater } from './season.ts';
+
+const MOST_WEEKS = 40;
+const KINDS = [
+  { value: 'rehearsal', name: 'Rehearsal' },
+  { value: 'concert', name: 'Concert' },
+] as const;
+
+interface DateDialogProps {
+  readonly ensemble: EnsembleResponse;
+  readonly pieces: readonly PieceResponse[];
+  /** Null makes a new one. */
+  readonly date: DateResponse | null;
+  readonly onKept: (id: string) => void;
+  readonly onClose: () => void;
+}
+
+/** When, for how long, without whom, and what is played. */
+export function DateDialog({ ensemble, pieces, date, onKept, onClose }: DateDialogProps) {
+  const [save, { isLoading }] = useSaveDateMutation();
+  const [remove] = useRemoveDateMutation();
+  const [fields, setFields] = useState<SaveDateRequest>(() => fieldsOf(date));
+  const [weeks, setWeeks] = useState(1);
+  const [problem, setProblem] = useState('');
+  const change = (changes: Partial<SaveDateRequest>) => setFields({ ...fields, ...changes });
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      const ids = Array.from({ length: weeks }, (_, week) => (week === 0 && date ? date.id : uuid()));
+      for (const [week, id] of ids.entries()) {
+        const one = week === 0 ? fields : { ...fields, at: weeksLater(fields.at, week), done: [], note: '' };
+        await save({ ensembleId: ensemble.id, id, date: one }).unwrap();
+      }
+      onKept(ids[0] ?? '');
+      onClose();
+    } catch (error) {
+      setProblem(problemText(error));
+    }
+  };
+  const takeAway = async () => {
+    const answer = await remove({ ensembleId: ensemble.id, id: date?.id ?? '' });
+    if (answer.error) setProblem(problemText(answer.error));
+    else onClose();
+  };
+  return (
+    <DialogShell
+      title={date ? 'This date' : 'A new date'}
+      description="The time is that of the place: at seven it is at seven, also after the clocks have changed."
+      width="middle"
+      onClose={onClose}
+    >
+      <form className="mt-4 grid gap-3" onSubmit={(event) => void submit(event)}>
+        <DateFields
+          ensemble={ensemble}
+          pieces={pieces}
+          fields={fields}
+          onChange={change}
+          weeks={date ? null : weeks}
+          onWeeks={setWeeks}
+        />
+        <p role="alert" className="min-h-6 text-problem">
+          {problem}
+        </p>
+        <div className="flex flex-wrap justify-end gap-3">
+          {date && (
+            <Button className="mr-auto" onClick={() => void takeAway()}>
+              Take it away
+            </Button>
+          )}
+          <Button onClick={onClose}>Leave it</Button>
+          <Button filled type="submit" disabled={isLoading}>
+            Keep it
+          </Button>
+        </div>
+      </form>
+    </DialogShell>
+  );
+}
+
+interface DateFieldsProps {
+  readonly ensemble: EnsembleResponse;
+  readonly pieces: readonly PieceResponse[];
+  readonly fields: SaveDateRequest;
+  readonly onChange: (changes: Partial<SaveDateRequest>) => void;
+  /** How often in a row, for a new one; null where it is there already. */
+  readonly weeks: number | null;
+  readonly onWeeks: (weeks: number) => void;
+}
+
+function DateFields({ ensemble, pieces, fields, onChange, weeks, onWeeks }: DateFieldsProps) {
+  return (
+    <>
+      <ToggleGroup
+        label="What"
+        options={KINDS}
+        isOn={(kind) => fields.kind === kind}
+        onToggle={(kind) => onChange({ kind })}
+      />
+      <div className="flex flex-wrap items-end gap-4">
+        <TextField
+          labelStands="above"
+          label="When"
+          type="datetime-local"
+          required
+          value={fields.at}
+          onText={(at) => onChange({ at: at.slice(0, 16) })}
+        />
+        <NumberField
+          label="Minutes"
+          value={fields.minutes}
+          min={1}
+          max={MOST_PLAN_MINUTES}
+          onNumber={(minutes) => onChange({ minutes: Math.round(minutes) })}
+        />
+        <NumberField
+          label="Goal, % of printed tempo"
+          value={fields.goalPercent}
+          min={25}
+          max={200}
+          onNumber={(goalPercent) => onChange({ goalPercent: Math.round(goalPercent) })}
+        />
+        {weeks !== null && (
+          <NumberField
+            label="Weeks in a row"
+            value={weeks}
+            min={1}
+            max={MOST_WEEKS}
+            onNumber={(count) => onWeeks(Math.round(count))}
+          />
+        )}
+      </div>
+      <TextField
+        labelStands="above"
+        label="What it is called"
+        value={fields.title}
+        placeholder="Full rehearsal"
+        onText={(title) => onChange({ title })}
+      />
+      {ensemble.sections.length > 0 && (
+        <ToggleGroup
+          label="Not there"
+          options={ensemble.sections.map((section) => ({ value: section, name: section }))}
+          isOn={(section) => fields.absent.includes(section)}
+          onToggle={(section) => onChange({ absent: toggled(fields.absent, section) })}
+        />
+      )}
+      <ToggleGroup
+        label="Programme (none chosen: every piece)"
+        options={pieces.map(({ id, piece }) => ({ value: id, name: piece.title ?? 'Untitled' }))}
+        isOn={(id) => fields.pieceIds.includes(id)}
+        onToggle={(id) => onChange({ pieceIds: toggled(fields.pieceIds, id) })}
+      />
+    </>
+  );
+}
+
+/** A new one is this evening at half past seven. */
+function fieldsOf(date: DateResponse | null): SaveDateRequest {
+  if (!date) return { ...NEW_DATE, at: `${localTime(new Date()).slice(0, 10)}T19:30` };
+  const { id: _id, ...fields } = date;
+  return fields;
+}
+
+function toggled(list: readonly string[], one: string): readonly string[] {
+  return list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
+}

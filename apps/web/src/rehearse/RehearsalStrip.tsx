@@ -1,0 +1,84 @@
+import { useEffect } from 'react';
+import { useLocation, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import type { Act } from '../acts/act.ts';
+import { ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
+import { keepRehearsal } from '../store/rehearsalSlice.ts';
+import { amendLastRun } from '../store/runLogging.ts';
+import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { useNow } from './useNow.ts';
+
+/** What one says of a run without typing. */
+const NOTE_MARKS = ['late', 'rushed', 'balance'] as const;
+
+/** While a rehearsal is under way: what is worked on, how long yet, and what comes next; over every other screen. */
+export function RehearsalStrip() {
+  const rehearsal = useAppSelector((state) => state.rehearsal);
+  const { pathname } = useLocation();
+  useEffect(() => keepRehearsal(rehearsal), [rehearsal]);
+  if (rehearsal.dateId === null || !rehearsal.item || pathname === '/rehearse') return null;
+  return <Strip />;
+}
+
+function Strip() {
+  const { item, itemStartedAtMs, next, endsAtMs } = useAppSelector((state) => state.rehearsal);
+  const { lastLogged } = useAppSelector((state) => state.transport);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const nowMs = useNow();
+  const note = (mark: string, key: string): Act => ({
+    id: `rehearsal.${mark}`,
+    key,
+    name: `note on the last run: ${mark}`,
+    label: mark,
+    group: 'Rehearsal',
+    does: () => {
+      const before = lastLogged?.run.note ?? '';
+      const added = before.includes(mark) ? before : [before, mark].filter(Boolean).join(', ');
+      if (!amendLastRun(dispatch, lastLogged, { note: added })) toast('Run it first: space');
+      else toast(`Noted: ${mark}`);
+    },
+  });
+  const acts = {
+    next: {
+      id: 'rehearsal.next',
+      key: 'N',
+      name: 'the next item of the plan',
+      label: 'next',
+      group: 'Rehearsal',
+      does: () => void navigate('/rehearse?next=1'),
+    },
+    notes: NOTE_MARKS.map((mark, index) => note(mark, `F${index + 2}`)),
+  };
+  useActs('app', [acts.next, ...acts.notes]);
+  if (!item) return null;
+  const used = (nowMs - itemStartedAtMs) / 1000;
+  const over = used - item.minutes * 60;
+  const left = Math.ceil((endsAtMs - nowMs) / 60_000);
+  return (
+    <aside
+      aria-label="Rehearsal"
+      className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b-2 border-faint bg-raised px-4 py-1 text-ink print:hidden"
+    >
+      <b className="min-w-0 truncate">{item.title}</b>
+      <span className={`numeral ${over > 0 ? 'font-bold text-seam' : 'text-quiet'}`}>
+        {over > 0 ? `${clock(over)} over` : `${clock(used)} of ${item.minutes}:00`}
+      </span>
+      <span className="text-[0.9rem] text-quiet">{left} min left</span>
+      <span className="ml-auto flex flex-wrap items-center gap-x-2">
+        {acts.notes.map((act) => (
+          <ActHint key={act.id} act={act} />
+        ))}
+        {next && <span className="max-w-60 truncate text-[0.9rem] text-quiet">then {next}</span>}
+        <ActHint act={acts.next} />
+      </span>
+    </aside>
+  );
+}
+
+/** "4:05" */
+function clock(seconds: number): string {
+  const whole = Math.max(0, Math.floor(seconds));
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}

@@ -1,0 +1,97 @@
+import type { EnsembleResponse } from '@anchorbeat/contract';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import type { Act } from '../acts/act.ts';
+import { ActButton, ActHint } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
+import { useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { useListDatesQuery } from '../store/seasonApi.ts';
+import { usePlaceTheme } from '../theme/useTheme.tsx';
+import { DateDialog } from './DateDialog.tsx';
+import { DateList } from './DateList.tsx';
+import { LogView } from './LogView.tsx';
+import { PlanView } from './PlanView.tsx';
+import { dateToShow } from './season.ts';
+import { useProgramme } from './useProgramme.ts';
+
+/** What to rehearse when, in which order and why; what was done. */
+export function RehearseScreen() {
+  usePlaceTheme('desk');
+  const ensemble = useListEnsemblesQuery().data?.[0];
+  return ensemble ? <Rehearse ensemble={ensemble} /> : <p className="p-10 text-quiet">Opening …</p>;
+}
+
+type Editing = 'new' | 'this' | null;
+
+function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
+  const { data: dates } = useListDatesQuery(ensemble.id);
+  const { data: pieces } = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
+  const [search, setSearch] = useSearchParams();
+  const [openedAtMs] = useState(() => Date.now());
+  const date = dates && (dates.find(({ id }) => id === search.get('date')) ?? dateToShow(dates, openedAtMs));
+  const programme = useProgramme(pieces, date?.goalPercent ?? 100);
+  const [editing, setEditing] = useState<Editing>(null);
+  const isLog = search.get('view') === 'log';
+  const act = (id: string, key: string, name: string, does: () => void, more: Partial<Act> = {}): Act => ({
+    id: `rehearse.${id}`,
+    key,
+    name,
+    group: 'Rehearse',
+    does,
+    ...more,
+  });
+  const acts = {
+    make: act('make', 'n', 'New date', () => setEditing('new')),
+    change: act('change', 'e', 'change this date', () => setEditing('this'), { may: date !== undefined }),
+    log: act('log', 'l', isLog ? 'to the plan' : 'to the log', () =>
+      setSearch(isLog ? {} : { view: 'log' }, { replace: true }),
+    ),
+  };
+  useActs('screen', Object.values(acts));
+  return (
+    <main className="@container flex h-full min-w-0 flex-col">
+      <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b-2 border-faint px-4 py-3 @3xl:px-6">
+        <h1 className="text-2xl font-bold @3xl:text-3xl">{isLog ? 'Log' : 'Rehearse'}</h1>
+        <p className="min-w-0 truncate text-lg text-quiet">{ensemble.name}</p>
+        <span className="flex flex-wrap items-center gap-x-3 @3xl:ml-auto">
+          <ActHint act={acts.log} />
+          {!isLog && <ActHint act={acts.change} />}
+          <ActButton act={acts.make} />
+        </span>
+      </header>
+      {isLog ? (
+        <LogView programme={programme} dates={dates ?? []} />
+      ) : (
+        <div className="flex min-h-0 flex-1 flex-col @3xl:flex-row">
+          <DateList
+            dates={dates ?? []}
+            shownId={date?.id ?? null}
+            onChoose={(id) => setSearch({ date: id }, { replace: true })}
+          />
+          {date ? (
+            <PlanView
+              key={date.id}
+              ensemble={ensemble}
+              date={date}
+              dates={dates ?? []}
+              programme={programme}
+            />
+          ) : (
+            <p className="p-6 text-lg text-quiet">
+              No rehearsal yet. Press n and say when: the program then proposes what to work on.
+            </p>
+          )}
+        </div>
+      )}
+      {editing && (
+        <DateDialog
+          ensemble={ensemble}
+          pieces={pieces ?? []}
+          date={editing === 'this' ? (date ?? null) : null}
+          onKept={(id) => setSearch({ date: id }, { replace: true })}
+          onClose={() => setEditing(null)}
+        />
+      )}
+    </main>
+  );
+}

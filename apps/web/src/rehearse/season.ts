@@ -1,0 +1,148 @@
+import type { DateResponse, SaveDateRequest } from '@anchorbeat/contract';
+import { PLAIN_WEIGHTS, type PieceToPlan, type PlanRequest, type PlanWishes } from '@anchorbeat/core';
+
+/** The moment of a date, by the clock of this place on that day. */
+export function momentOf({ at }: Pick<DateResponse, 'at'>): number {
+  return new Date(at).getTime();
+}
+
+/** A moment as the clock of this place says it: "2026-12-01T19:30". */
+export function localTime(moment: Date): string {
+  const two = (value: number) => String(value).padStart(2, '0');
+  const day = `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`;
+  return `${day}T${two(moment.getHours())}:${two(moment.getMinutes())}`;
+}
+
+/** "Tue 1 Dec, 19:30" */
+export function whenText({ at }: Pick<DateResponse, 'at'>): string {
+  const moment = new Date(at);
+  const day = moment.toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
+  return `${day}, ${at.slice(11)}`;
+}
+
+/** The same weekday and time, some weeks on: by the calendar, so that the clock says the same after it was put back. */
+export function weeksLater(at: string, weeks: number): string {
+  const moment = new Date(at);
+  moment.setDate(moment.getDate() + 7 * weeks);
+  return localTime(moment);
+}
+
+export const NEW_DATE: SaveDateRequest = {
+  kind: 'rehearsal',
+  title: '',
+  at: '',
+  minutes: 90,
+  absent: [],
+  pieceIds: [],
+  goalPercent: 100,
+  wishes: { pinned: [], skipped: [], order: [], minutes: [] },
+  done: [],
+  note: '',
+};
+
+/** The rehearsal that is next, or under way; else the last there was. */
+export function dateToShow(dates: readonly DateResponse[], nowMs: number): DateResponse | undefined {
+  const isOver = (date: DateResponse) => momentOf(date) + date.minutes * 60_000 < nowMs;
+  const rehearsals = dates.filter(({ kind }) => kind === 'rehearsal');
+  return rehearsals.find((date) => !isOver(date)) ?? rehearsals.at(-1);
+}
+
+interface RequestParts {
+  readonly date: DateResponse;
+  readonly dates: readonly DateResponse[];
+  readonly pieces: readonly PieceToPlan[];
+  /** Sections of the ensemble. */
+  readonly sections: readonly string[];
+  /** Minutes that are left of it. */
+  readonly minutes: number;
+  /** Items that are done already. */
+  readonly done: readonly string[];
+}
+
+/** What the planner is asked for a rehearsal, or for what is left of it. */
+export function planRequestFor({ date, dates, pieces, sections, minutes, done }: RequestParts): PlanRequest {
+  const atMs = momentOf(date);
+  const concert = dates.find((other) => other.kind === 'concert' && momentOf(other) >= atMs);
+  const concertAtMs = concert ? momentOf(concert) : null;
+  const left = dates.filter(
+    (other) =>
+      other.kind === 'rehearsal' &&
+      momentOf(other) >= atMs &&
+      (concertAtMs === null || momentOf(other) <= concertAtMs),
+  );
+  const present = sections.filter((section) => !date.absent.includes(section));
+  return {
+    minutes,
+    atMs,
+    concertAtMs,
+    rehearsalsLeft: Math.max(1, left.length),
+    present: date.absent.length === 0 ? null : present,
+    pieces: onProgramme(pieces, date.pieceIds.length > 0 ? date.pieceIds : (concert?.pieceIds ?? [])),
+    weights: PLAIN_WEIGHTS,
+    wishes: withDone(wishesOf(date), done),
+  };
+}
+
+function onProgramme(pieces: readonly PieceToPlan[], ids: readonly string[]): readonly PieceToPlan[] {
+  if (ids.length === 0) return pieces;
+  return ids.flatMap((id) => pieces.find(({ pieceId }) => pieceId === id) ?? []);
+}
+
+export function wishesOf({ wishes }: Pick<DateResponse, 'wishes'>): PlanWishes {
+  return {
+    ...wishes,
+    minutes: Object.fromEntries(wishes.minutes.map(({ key, minutes }) => [key, minutes])),
+  };
+}
+
+/** What is done is not done again; and nobody warms up twice. */
+function withDone(wishes: PlanWishes, done: readonly string[]): PlanWishes {
+  if (done.length === 0) return wishes;
+  const isLeft = (key: string) => !done.includes(key);
+  return {
+    ...wishes,
+    pinned: wishes.pinned.filter(isLeft),
+    order: wishes.order.filter(isLeft),
+    skipped: [...wishes.skipped, 'warm-up', ...done],
+  };
+}
+
+/** The wishes of a date with an item put into or taken out of one of its lists. */
+export function wishToggled(
+  wishes: DateResponse['wishes'],
+  list: 'pinned' | 'skipped',
+  key: string,
+): DateResponse['wishes'] {
+  const has = wishes[list].includes(key);
+  const other = list === 'pinned' ? 'skipped' : 'pinned';
+  return {
+    ...wishes,
+    [list]: has ? wishes[list].filter((one) => one !== key) : [...wishes[list], key],
+    [other]: wishes[other].filter((one) => one !== key),
+  };
+}
+
+/** An item moved among those shown: all of them keep the order that is seen then. */
+export function itemMoved(
+  wishes: DateResponse['wishes'],
+  shown: readonly string[],
+  key: string,
+  by: number,
+): DateResponse['wishes'] {
+  const from = shown.indexOf(key);
+  const to = Math.min(Math.max(from + by, 0), shown.length - 1);
+  if (from < 0 || to === from) return wishes;
+  const order = shown.filter((one) => one !== key);
+  order.splice(to, 0, key);
+  return { ...wishes, order };
+}
+
+/** An item given more or less time; at least a minute. */
+export function itemLengthened(
+  wishes: DateResponse['wishes'],
+  key: string,
+  minutes: number,
+): DateResponse['wishes'] {
+  const others = wishes.minutes.filter((one) => one.key !== key);
+  return { ...wishes, minutes: [...others, { key, minutes: Math.max(1, minutes) }] };
+}

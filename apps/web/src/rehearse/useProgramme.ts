@@ -1,0 +1,53 @@
+import { pieceToPlan, readPiece, type PieceToPlan } from '@anchorbeat/core';
+import type { PieceResponse } from '@anchorbeat/contract';
+import { useEffect, useState } from 'react';
+import { compileInWorker } from '../compiled/compileInWorker.ts';
+import { placedRun, type PlacedRun } from '../seams/placedRun.ts';
+import { api } from '../store/api.ts';
+import { useAppDispatch, type AppDispatch } from '../store/store.ts';
+
+export interface ProgrammePiece {
+  readonly toPlan: PieceToPlan;
+  readonly runs: readonly PlacedRun[];
+}
+
+/** Every piece of the shelf with what its log tells; null until all are worked out. */
+export function useProgramme(
+  pieces: readonly PieceResponse[] | undefined,
+  goalPercent: number,
+): readonly ProgrammePiece[] | null {
+  const dispatch = useAppDispatch();
+  const [programme, setProgramme] = useState<readonly ProgrammePiece[] | null>(null);
+  useEffect(() => {
+    if (!pieces) return undefined;
+    let isWanted = true;
+    void Promise.all(pieces.map((response) => planned(dispatch, response, goalPercent))).then((all) => {
+      if (isWanted) setProgramme(all.flatMap((piece) => piece ?? []));
+    });
+    return () => {
+      isWanted = false;
+    };
+  }, [pieces, goalPercent, dispatch]);
+  return programme;
+}
+
+/** A piece that cannot be read or worked out is left out of the plan; its own screens say why. */
+async function planned(
+  dispatch: AppDispatch,
+  { id, piece }: PieceResponse,
+  goalPercent: number,
+): Promise<ProgrammePiece | null> {
+  const reading = readPiece(piece);
+  if (!reading.ok) return null;
+  const asked = dispatch(api.endpoints.listRuns.initiate(id, { forceRefetch: true, subscribe: false }));
+  const [compiled, { data = [] }] = await Promise.all([
+    compileInWorker(reading.piece).catch(() => null),
+    asked,
+  ]);
+  if (!compiled) return null;
+  const runs = data.map(placedRun);
+  return {
+    toPlan: pieceToPlan({ piece: reading.piece, compiled }, { pieceId: id, goalPercent, runs }),
+    runs,
+  };
+}

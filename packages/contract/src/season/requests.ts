@@ -1,0 +1,141 @@
+import 'reflect-metadata';
+import { MAX_SECTIONS, MAX_TEXT_LENGTH, MOST_PLAN_ITEMS, MOST_PLAN_MINUTES } from '@anchorbeat/core';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayUnique,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsString,
+  IsUUID,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+
+/** A day and a time on the clock of the place, without an offset: a rehearsal at seven is at seven when the clocks have changed. */
+const LOCAL_TIME = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])T([01]\d|2[0-3]):[0-5]\d$/;
+const MOST_PIECES = 200;
+const MOST_KEY_LENGTH = 100;
+const MOST_NOTE_LENGTH = 4000;
+
+/** How long an item is wanted to take. */
+class ItemMinutesRequest {
+  @IsString()
+  @MaxLength(MOST_KEY_LENGTH)
+  readonly key!: string;
+
+  @IsInt()
+  @Min(1)
+  @Max(MOST_PLAN_MINUTES)
+  readonly minutes!: number;
+}
+
+/** What the director wants otherwise than the program proposes; items by their keys. */
+class PlanWishesRequest {
+  @IsArray()
+  @ArrayMaxSize(MOST_PLAN_ITEMS)
+  @ArrayUnique()
+  @IsString({ each: true })
+  @MaxLength(MOST_KEY_LENGTH, { each: true })
+  readonly pinned!: readonly string[];
+
+  @IsArray()
+  @ArrayMaxSize(MOST_PLAN_ITEMS)
+  @ArrayUnique()
+  @IsString({ each: true })
+  @MaxLength(MOST_KEY_LENGTH, { each: true })
+  readonly skipped!: readonly string[];
+
+  @IsArray()
+  @ArrayMaxSize(MOST_PLAN_ITEMS)
+  @ArrayUnique()
+  @IsString({ each: true })
+  @MaxLength(MOST_KEY_LENGTH, { each: true })
+  readonly order!: readonly string[];
+
+  @IsArray()
+  @ArrayMaxSize(MOST_PLAN_ITEMS)
+  @ValidateNested({ each: true })
+  @Type(() => ItemMinutesRequest)
+  readonly minutes!: readonly ItemMinutesRequest[];
+}
+
+/** An item that was worked on, and how long that took. */
+class DoneItemRequest {
+  @IsString()
+  @MaxLength(MOST_KEY_LENGTH)
+  readonly key!: string;
+
+  @IsString()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly title!: string;
+
+  @IsInt()
+  @Min(0)
+  @Max(MOST_PLAN_MINUTES)
+  readonly planned!: number;
+
+  @IsNumber({ allowNaN: false, allowInfinity: false })
+  @Min(0)
+  @Max(86_400)
+  readonly seconds!: number;
+}
+
+/** A rehearsal or a concert. Its id is made by the client; keeping it again changes it. */
+export class SaveDateRequest {
+  @IsIn(['rehearsal', 'concert'])
+  readonly kind!: 'rehearsal' | 'concert';
+
+  @IsString()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly title!: string;
+
+  @Matches(LOCAL_TIME, { message: 'at is a day and a time of the place such as 2026-12-01T19:30' })
+  readonly at!: string;
+
+  @IsInt()
+  @Min(0)
+  @Max(MOST_PLAN_MINUTES)
+  readonly minutes!: number;
+
+  /** Sections that are not there. */
+  @IsArray()
+  @ArrayMaxSize(MAX_SECTIONS)
+  @ArrayUnique()
+  @IsString({ each: true })
+  @MaxLength(MAX_TEXT_LENGTH, { each: true })
+  readonly absent!: readonly string[];
+
+  /** Its programme, in order; empty for every piece on the shelf. */
+  @IsArray()
+  @ArrayMaxSize(MOST_PIECES)
+  @ArrayUnique()
+  @IsUUID(undefined, { each: true })
+  readonly pieceIds!: readonly string[];
+
+  /** Of the printed tempo, for what is on its programme. */
+  @IsInt()
+  @Min(25)
+  @Max(200)
+  readonly goalPercent!: number;
+
+  @ValidateNested()
+  @Type(() => PlanWishesRequest)
+  readonly wishes!: PlanWishesRequest;
+
+  /** What was done of the plan so far, in order. */
+  @IsArray()
+  @ArrayMaxSize(MOST_PLAN_ITEMS)
+  @ValidateNested({ each: true })
+  @Type(() => DoneItemRequest)
+  readonly done!: readonly DoneItemRequest[];
+
+  @IsString()
+  @MaxLength(MOST_NOTE_LENGTH)
+  readonly note!: string;
+}

@@ -1,0 +1,58 @@
+import { runsAt, type RunResult } from '../drill/record.ts';
+import { barName } from '../piece/labels.ts';
+import type { Proof } from '../proof/proof.ts';
+import { restingAt, sectionsOf } from '../section/sections.ts';
+import { pieceSeconds } from '../timeline/query.ts';
+import type { PieceToPlan, SeamToPlan } from './plan.ts';
+import { spacingOf } from './spacing.ts';
+
+/** From here on a run counts as one of the whole piece. */
+const WHOLE_SHARE = 0.9;
+
+interface PlannedPiece {
+  readonly pieceId: string;
+  /** Of the printed tempo, for the concert. */
+  readonly goalPercent: number;
+  readonly runs: readonly RunResult[];
+}
+
+/** A piece as a plan looks at it: its seams by written bar, each with what the log tells of it. */
+export function pieceToPlan(proof: Proof, { pieceId, goalPercent, runs }: PlannedPiece): PieceToPlan {
+  const { piece, compiled } = proof;
+  const scores = new Map<number, number>();
+  for (const { performed, difficulty } of compiled.seams) {
+    const bar = compiled.timeline.route.barIndex[performed] ?? 0;
+    if (!scores.has(bar)) scores.set(bar, difficulty.score);
+  }
+  const whole = runs.filter(
+    ({ place }) => place.kind === 'bars' && place.bars >= WHOLE_SHARE * piece.bars.length,
+  );
+  return {
+    pieceId,
+    title: piece.title,
+    lengthSeconds: pieceSeconds(compiled.timeline),
+    goalPercent,
+    lastWholeAtMs: whole.length > 0 ? Math.max(...whole.map(({ startedAt }) => Date.parse(startedAt))) : null,
+    seams: [...scores].map(([barIndex, score]): SeamToPlan => {
+      const here = runsAt(compiled, runs, barIndex);
+      const good = here.filter(({ mark }) => mark === 'good').map(({ percent }) => percent);
+      return {
+        barIndex,
+        name: `into ${barName(compiled.labels, barIndex)}`,
+        score,
+        sections: playingAt(proof, barIndex),
+        bestPercent: good.length > 0 ? Math.max(...good) : null,
+        spacing: spacingOf(here),
+      };
+    }),
+  };
+}
+
+/** Sections with something to play on either side of a seam; empty where that is everybody. */
+function playingAt({ piece }: Proof, barIndex: number): readonly string[] {
+  const all = sectionsOf(piece);
+  const playing = all.filter((section) =>
+    [barIndex - 1, barIndex].some((bar) => bar >= 0 && !restingAt(piece, bar).includes(section)),
+  );
+  return playing.length === all.length ? [] : playing;
+}
