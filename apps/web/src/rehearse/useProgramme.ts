@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
 import { placedRun, type PlacedRun } from '../seams/placedRun.ts';
 import { api } from '../store/api.ts';
+import { sendWaiting } from '../store/runLog.ts';
 import { useAppDispatch, type AppDispatch } from '../store/store.ts';
 
 export interface ProgrammePiece {
@@ -18,6 +19,9 @@ export function useProgramme(
 ): readonly ProgrammePiece[] | null {
   const dispatch = useAppDispatch();
   const [programme, setProgramme] = useState<readonly ProgrammePiece[] | null>(null);
+  const [hasSent, setSent] = useState(false);
+  // Runs that the server has not heard of yet are in the log once it has.
+  useEffect(() => void sendWaiting(dispatch).then(() => setSent(true)), [dispatch]);
   useEffect(() => {
     if (!pieces) return undefined;
     let isWanted = true;
@@ -27,7 +31,7 @@ export function useProgramme(
     return () => {
       isWanted = false;
     };
-  }, [pieces, goalPercent, dispatch]);
+  }, [pieces, goalPercent, dispatch, hasSent]);
   return programme;
 }
 

@@ -1,0 +1,134 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { start, type Started } from './server.ts';
+import { audioGoesOn, listenToSounds } from './sound.ts';
+
+const PORT = 4194;
+const URL = `http://127.0.0.1:${PORT}`;
+
+test.describe.configure({ mode: 'serial', timeout: 180_000 });
+test.use({
+  baseURL: URL,
+  storageState: {
+    cookies: [],
+    origins: [{ origin: URL, localStorage: [{ name: 'anchorbeat.hearingNote', value: '"read"' }] }],
+  },
+});
+
+let folder: string;
+let server: Started;
+const run = () => start('--port', String(PORT), '--data', folder);
+test.beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'anchorbeat-rehearse-'));
+  server = await run();
+});
+test.afterAll(async () => {
+  await server.kill();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const plan = (page: Page) => page.getByRole('list', { name: 'Order of work' });
+const strip = (page: Page) => page.getByLabel('Rehearsal', { exact: true });
+
+async function openPlan(page: Page): Promise<void> {
+  await page.request.post('/api/session/here');
+  await page.goto('/rehearse');
+  await expect(plan(page).getByRole('listitem').first()).toBeVisible();
+}
+
+/** Runs what the plan leads to for a bar or so, and marks it. */
+async function runAndMark(page: Page, mark: 'g' | 'a'): Promise<void> {
+  await expect(page.getByRole('button', { name: /Run this seam/ })).toBeVisible();
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await audioGoesOn(page, 5);
+  await page.keyboard.press(mark);
+  await expect(page.getByText(/^logged at/)).toContainText(mark === 'g' ? 'good' : 'again');
+}
+
+test('a plan is changed by keys, the rest flows anew, and it is as it was left', async ({ page }) => {
+  await openPlan(page);
+  const titles = () => plan(page).getByRole('listitem').allTextContents();
+  const before = await titles();
+  const total = page.getByText(/^45 of 45 minutes planned/);
+  await expect(total).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('p');
+  await expect(plan(page).getByText('pinned')).toHaveCount(1);
+  await page.keyboard.press('+');
+  await expect.poll(titles).not.toEqual(before);
+  await expect(total).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  const skipped = (await titles())[2]!;
+  await page.keyboard.press('x');
+  await expect.poll(titles).not.toContain(skipped);
+  await expect(page.getByText(/^Skipped:/)).toBeVisible();
+  const after = await titles();
+  await page.reload();
+  await expect.poll(titles).toEqual(after);
+  await page.keyboard.press('z');
+  await expect.poll(titles).toEqual(before);
+});
+
+test('two items are run and marked, one goes over its time, the rest is planned anew, and the log has it all though the server was killed', async ({
+  page,
+}) => {
+  await listenToSounds(page);
+  await openPlan(page);
+  const firstPlace = plan(page).getByRole('listitem').nth(1);
+  const title = (await firstPlace.locator('.text-lg').textContent())!;
+  await page.keyboard.press(' ');
+  await expect(strip(page)).toContainText('Off the instruments');
+  await page.keyboard.press('N');
+  await expect(strip(page)).toContainText(title);
+  await expect(strip(page)).toContainText('45 min left');
+  await runAndMark(page, 'g');
+  await page.keyboard.press('F2');
+  await expect(page.getByText('Noted: late')).toBeVisible();
+  await page.clock.setFixedTime(Date.now() + 9 * 60_000);
+  await expect(strip(page)).toContainText(/\d:\d\d over/);
+  await page.keyboard.press('N');
+  await expect(strip(page)).not.toContainText(title);
+  await expect(strip(page)).toContainText('36 min left');
+  await server.kill();
+  await runAndMark(page, 'a');
+  await page.keyboard.press('F3');
+  await expect(page.getByText('Noted: rushed')).toBeVisible();
+  server = await run();
+  await page.goto('/rehearse?view=log');
+  const rows = page.getByRole('table', { name: 'Runs, newest first' }).getByRole('row');
+  await expect(rows.nth(1)).toContainText('again');
+  await expect(rows.nth(1)).toContainText('rushed');
+  await expect(rows.nth(2)).toContainText('late');
+  await page.getByLabel(/^Find/).fill('rushed again');
+  // The heading, this run, and one of the demo.
+  await expect(rows).toHaveCount(3);
+  await expect(rows.filter({ hasText: 'rushed' })).toHaveCount(2);
+  await page.goto('/rehearse');
+  await expect(page.getByLabel('Done', { exact: true })).toContainText(`${title}9′ of`);
+  await expect(plan(page).getByText('now', { exact: true })).toBeVisible();
+});
+
+test('a new date says what is wrong with it; a row of weeks is made at once', async ({ page }) => {
+  await openPlan(page);
+  await page.keyboard.press('n');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('When').fill('2027-03-21T19:30');
+  await dialog.getByLabel('Minutes').fill('0');
+  await expect(dialog.getByLabel('Minutes')).toHaveAttribute('aria-invalid', 'true');
+  await dialog.getByLabel('Minutes').fill('40');
+  await dialog.getByLabel('Weeks in a row').fill('3');
+  await dialog.getByLabel('What it is called').fill('Reeds alone');
+  await dialog.getByRole('button', { name: 'Keep it' }).click();
+  await expect(dialog).toHaveCount(0);
+  // The clocks are put forward between the first and the second; the rehearsal is at half past seven.
+  const dates = page.getByRole('navigation', { name: 'Dates' });
+  await expect(dates.getByText('Reeds alone')).toHaveCount(3);
+  for (const day of ['Sun 21 Mar', 'Sun 28 Mar', 'Sun 4 Apr'])
+    await expect(dates.getByText(`${day}, 19:30`)).toBeVisible();
+  await page.keyboard.press('e');
+  await dialog.getByRole('button', { name: 'Take it away' }).click();
+  await expect(dates.getByText('Reeds alone')).toHaveCount(2);
+});
