@@ -72,6 +72,22 @@ const VIEWS: readonly View[] = [
     open: (page) => opened(page, at('podium'), '[data-testid="big-beat"]'),
     shows: '[data-testid="big-beat"]',
   },
+  {
+    name: 'rehearse',
+    open: (page) => opened(page, '/rehearse', '[aria-label="Order of work"]'),
+    shows: 'h2',
+  },
+  { name: 'rehearse, a new date', open: pressed('n'), shows: DIALOG },
+  { name: 'log', open: (page) => opened(page, '/rehearse?view=log', 'table'), shows: 'table' },
+  {
+    name: 'a take',
+    open: async (page) => {
+      await opened(page, `${at('seams')}?bars=11-11`, SEAM);
+      await page.keyboard.press('h');
+      await page.getByRole('button', { name: /^filled the bar up/ }).click();
+    },
+    shows: '[data-testid="played"]',
+  },
   { name: 'hand-out', open: (page) => opened(page, at('handout'), 'h1'), shows: 'h1' },
 ];
 

@@ -104,6 +104,15 @@ test('a piece of 2,000 bars opens, moves to its end and takes a change there', a
 
 const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 
+/** A take of the demo, as it is looked at again. */
+async function openTake(page: Page): Promise<void> {
+  await page.goto(`/piece/${SLACK_WATER}/seams?bars=11`);
+  await expect(page.getByRole('heading', { level: 1, name: /seams$/ })).toBeVisible();
+  await page.keyboard.press('h');
+  await page.getByRole('button', { name: /^filled the bar up/ }).click();
+  await expect(page.getByRole('dialog').getByTestId('played').first()).toBeVisible();
+}
+
 const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promise<void>]> = [
   [
     'shelf',
@@ -226,6 +235,32 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
       await expect(page.getByRole('heading', { name: 'Hand out' })).toBeVisible();
     },
   ],
+  [
+    'plan of a rehearsal',
+    async (page) => {
+      await page.goto('/rehearse');
+      await expect(
+        page.getByRole('list', { name: 'Order of work' }).getByRole('listitem').first(),
+      ).toBeVisible();
+    },
+  ],
+  [
+    'new date of a season',
+    async (page) => {
+      await page.goto('/rehearse');
+      await expect(page.getByRole('list', { name: 'Order of work' })).toBeVisible();
+      await page.keyboard.press('n');
+      await expect(page.getByRole('dialog')).toBeVisible();
+    },
+  ],
+  [
+    'log',
+    async (page) => {
+      await page.goto('/rehearse?view=log');
+      await expect(page.getByRole('table', { name: 'Runs, newest first' })).toBeVisible();
+    },
+  ],
+  ['take in the record', openTake],
   [
     'podium',
     async (page) => {

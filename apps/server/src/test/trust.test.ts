@@ -155,7 +155,7 @@ describe('what is answered', () => {
   test('a wrong method is told with the right ones', async () => {
     for (const [path, allow] of [
       ['/api/pieces', 'GET, POST, HEAD'],
-      [`/api/pieces/${randomUUID()}/runs/${randomUUID()}`, 'PUT, DELETE'],
+      [`/api/pieces/${randomUUID()}/runs/${randomUUID()}`, 'GET, PUT, DELETE, HEAD'],
       ['/api/health', 'GET, HEAD'],
     ] as const) {
       const answer = await server.http.patch(path).expect(405);

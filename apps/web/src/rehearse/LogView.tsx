@@ -66,8 +66,8 @@ export function LogView({ programme, dates }: LogViewProps) {
           {lines.length === 0 ? 'Nothing was run yet.' : 'No run has all of these words.'}
         </p>
       ) : (
-        <table className="mt-4 w-full text-left" aria-label="Runs, newest first">
-          <thead className="text-sm text-quiet">
+        <table className="mt-4 w-full text-left @max-3xl:block" aria-label="Runs, newest first">
+          <thead className="text-sm text-quiet @max-3xl:hidden">
             <tr>
               {['day', 'piece', 'where', 'tempo', 'mark', 'played along', 'who', 'note'].map((name) => (
                 <th key={name} scope="col" className="pr-3 font-normal">
@@ -76,9 +76,12 @@ export function LogView({ programme, dates }: LogViewProps) {
               ))}
             </tr>
           </thead>
-          <tbody>
+          <tbody className="@max-3xl:block">
             {found.slice(0, MOST_SHOWN).map((line) => (
-              <tr key={line.id} className="border-t border-faint align-baseline">
+              <tr
+                key={line.id}
+                className="border-t border-faint align-baseline @max-3xl:flex @max-3xl:flex-wrap @max-3xl:items-baseline @max-3xl:py-1"
+              >
                 <td className="numeral py-1 pr-3 whitespace-nowrap">
                   {line.day} <span className="text-quiet">{line.time}</span>
                 </td>

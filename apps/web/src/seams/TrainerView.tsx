@@ -211,7 +211,7 @@ function TrainedPiece({
 /** The hand that leads a bar the first time round, and the second where that is the other. */
 function handWords(lead: 'right' | 'left' | undefined, comesRoundAfter: 1 | 2): string {
   const [first, second] = lead === 'left' ? ['left', 'right'] : ['right', 'left'];
-  return comesRoundAfter === 2 ? `${first} hand leads, then ${second}` : `${first} hand leads`;
+  return comesRoundAfter === 2 ? `${first} leads, then ${second}` : `${first} leads`;
 }
 
 /** The bar that is uneven of the two at a seam: the one after, unless only the one before is odd. */

@@ -92,6 +92,7 @@ describe('what is told of a take', () => {
 
   test.each<[Partial<TakeSeam>, string]>([
     [{ explanation: 'held' }, 'held'],
+    [{ explanation: 'old-pulse', effectMs: 4520 }, 'kept the old pulse, 4.5 s late'],
     [{ explanation: 'filled-up', effectMs: 117.6 }, 'filled the bar up, 118 ms late'],
     [
       { explanation: 'rushed', effectMs: -61, probability: 0.6, second: 'early' },

@@ -121,7 +121,9 @@ const SURE = 0.9;
 export function verdictWords({ explanation, probability, second, effectMs }: TakeSeam): string {
   const { did } = EXPLANATION_WORDS[explanation];
   if (explanation === 'held' || explanation === 'too-few') return did;
-  const by = `${Math.abs(Math.round(effectMs))} ms ${effectMs < 0 ? 'early' : 'late'}`;
+  const size = Math.abs(effectMs);
+  const far = size < 1000 ? `${Math.round(size)} ms` : `${(size / 1000).toFixed(1)} s`;
+  const by = `${far} ${effectMs < 0 ? 'early' : 'late'}`;
   if (probability >= SURE || !second || second === 'held' || second === 'too-few') return `${did}, ${by}`;
   return `either ${did} or ${EXPLANATION_WORDS[second].did}, ${by}`;
 }

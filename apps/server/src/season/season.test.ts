@@ -1,0 +1,81 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { DateResponse, EnsembleResponse } from '@anchorbeat/contract';
+import { startTestServer, type TestServer } from '../test/testServer.ts';
+
+let server: TestServer;
+let ensembleId: string;
+
+beforeAll(async () => {
+  server = await startTestServer();
+  const { body } = await server.http.get('/api/ensembles').expect(200);
+  ensembleId = (body as EnsembleResponse[])[0]!.id;
+});
+
+afterAll(() => server.close());
+
+const date = (more: object = {}) => ({
+  kind: 'rehearsal',
+  title: '',
+  at: '2026-12-01T19:30',
+  minutes: 90,
+  absent: [],
+  pieceIds: [],
+  goalPercent: 100,
+  wishes: { pinned: [], skipped: [], order: [], minutes: [] },
+  done: [],
+  note: '',
+  ...more,
+});
+const dates = async () =>
+  (await server.http.get(`/api/ensembles/${ensembleId}/dates`).expect(200)).body as DateResponse[];
+const path = (id: string) => `/api/ensembles/${ensembleId}/dates/${id}`;
+
+test('dates come in order, change under their id, go and come back', async () => {
+  const [late, early] = [randomUUID(), randomUUID()];
+  await server.http
+    .put(path(late))
+    .send(date({ at: '2026-12-08T19:30' }))
+    .expect(200);
+  await server.http.put(path(early)).send(date()).expect(200);
+  const wishes = { pinned: ['p:4'], skipped: [], order: ['p:4'], minutes: [{ key: 'p:4', minutes: 7 }] };
+  const done = [{ key: 'p:8', title: 'Ebb, into bar 9', planned: 4, seconds: 300.5 }];
+  await server.http
+    .put(path(early))
+    .send(date({ title: 'Reeds', wishes, done }))
+    .expect(200);
+  expect(await dates()).toMatchObject([
+    { id: early, title: 'Reeds', wishes, done },
+    { id: late, at: '2026-12-08T19:30' },
+  ]);
+  await server.http.delete(path(early)).expect(204);
+  await server.http.delete(path(early)).expect(404);
+  expect((await dates()).map(({ id }) => id)).toEqual([late]);
+  await server.http.put(path(early)).send(date()).expect(200);
+  expect(await dates()).toHaveLength(2);
+});
+
+test.each<[string, object]>([
+  ['a day that is none', { at: '2026-13-40T19:30' }],
+  ['a moment instead of a local time', { at: '2026-12-01T19:30:00Z' }],
+  ['a party', { kind: 'party' }],
+  ['minutes without end', { minutes: 1e9 }],
+  [
+    'a wish for no time',
+    { wishes: { pinned: [], skipped: [], order: [], minutes: [{ key: 'a', minutes: 0 }] } },
+  ],
+  ['a wish that is none', { wishes: null }],
+  ['a piece by its title', { pieceIds: ['Ebb Count'] }],
+  ['an item without a title', { done: [{ key: 'a', planned: 3, seconds: 10 }] }],
+  ['a field nobody knows', { players: ['somebody'] }],
+])('%s is refused, and nothing is kept', async (_name, more) => {
+  const before = await dates();
+  await server.http.put(path(randomUUID())).send(date(more)).expect(422);
+  expect(await dates()).toEqual(before);
+});
+
+test('a date of no ensemble, or of another one, is not there', async () => {
+  const [{ id }] = (await dates()) as [DateResponse];
+  await server.http.put(`/api/ensembles/${randomUUID()}/dates/${id}`).send(date()).expect(404);
+  await server.http.get(`/api/ensembles/${randomUUID()}/dates`).expect(404);
+});
