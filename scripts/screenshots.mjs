@@ -10,7 +10,6 @@ import { build, install, requireNode } from './prepare.mjs';
 
 const PORT = 4189;
 const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
-const ROPEWALK = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102';
 
 /** The main views, from the demo: where each is, and what is pressed there first. */
 const VIEWS = [
@@ -37,7 +36,6 @@ const VIEWS = [
   },
   { name: 'seams', path: `${SLACK_WATER}/seams`, keys: ['wait:300'] },
   { name: 'seam-carried-over', path: `${SLACK_WATER}/seams?bars=15-15`, keys: ['wait:300'] },
-  { name: 'seam-new-tempo', path: `${ROPEWALK}/seams`, keys: ['wait:300'] },
   {
     name: 'seam-ladder',
     path: `${SLACK_WATER}/seams`,
@@ -54,6 +52,12 @@ const VIEWS = [
     path: '/',
     keys: ['file:demo/from-elsewhere/harbour-steps.musicxml', 'wait:1200'],
   },
+  {
+    name: 'take',
+    path: `${SLACK_WATER}/seams?bars=11-11`,
+    keys: ['h', 'wait:900', 'click:button:text-matches("^filled the bar up")', 'wait:900'],
+  },
+  { name: 'rehearse', path: '/rehearse', keys: ['ArrowDown', 'p', 'wait:600'] },
   { name: 'hand-out', path: `${SLACK_WATER}/handout`, keys: ['wait:600'] },
 ];
 
