@@ -14,8 +14,8 @@ import { letterCharts, themeColour } from '../ui/chartTheme.ts';
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 letterCharts();
 
-/** Bar after bar: how early or late on the whole, from one spread before to one after it. */
-export function TakeChart({ bars }: { readonly bars: readonly TakeBar[] }) {
+/** Bar after bar: how early or late on the whole, from one spread before to one after it; warm where that is told. */
+export function TakeChart({ bars, toldMs }: { readonly bars: readonly TakeBar[]; readonly toldMs: number }) {
   const colour = themeColour;
   const played = bars.flatMap(({ name, meanMs, spreadMs }) =>
     meanMs === null ? [] : [{ name, mean: meanMs, spread: Math.max(4, spreadMs ?? 4) }],
@@ -46,9 +46,7 @@ export function TakeChart({ bars }: { readonly bars: readonly TakeBar[] }) {
           {
             label: 'early below, late above',
             data: played.map(({ mean, spread }) => [mean - spread, mean + spread]),
-            backgroundColor: played.map(({ mean, spread }) =>
-              colour(Math.abs(mean) > 2 * spread ? 'seam' : 'carry'),
-            ),
+            backgroundColor: played.map(({ mean }) => colour(Math.abs(mean) > toldMs ? 'seam' : 'carry')),
             borderSkipped: false,
             borderRadius: 4,
             maxBarThickness: 18,

@@ -36,7 +36,7 @@ export function TakeLine({ proof, take, atOnset, percent }: TakeLineProps) {
   const shown = onsetsAround(take.onsets, atOnset);
   const from = shown[0]?.performed ?? 0;
   const to = (shown.at(-1)?.performed ?? from) + 1;
-  const told = Math.max(LEAST_TOLD_MS, 2 * take.spreadMs);
+  const told = toldFromMs(take);
   const seams = proof.compiled.seams;
   return (
     <BarsDrawing
@@ -56,6 +56,11 @@ export function TakeLine({ proof, take, atOnset, percent }: TakeLineProps) {
       }}
     />
   );
+}
+
+/** From here on an onset, or a bar, is told as off. */
+export function toldFromMs({ spreadMs }: Pick<TakeRecord, 'spreadMs'>): number {
+  return Math.max(LEAST_TOLD_MS, 2 * spreadMs);
 }
 
 /** The onsets of a few bars around one, of the same passing: a loop that comes round is another. */

@@ -13,7 +13,7 @@ import {
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
-import { TakeLine } from './TakeLine.tsx';
+import { TakeLine, toldFromMs } from './TakeLine.tsx';
 
 /** Charts are loaded when one is first looked at. */
 const TakeChart = lazy(() => import('./TakeChart.tsx').then((module) => ({ default: module.TakeChart })));
@@ -64,7 +64,7 @@ export function TakeSheet({ proof, take, percent, before, onRemedy, onClose }: T
       <h3 className="mt-5 font-bold">Bar after bar, early below and late above</h3>
       <div className="mt-1 h-44">
         <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
-          <TakeChart bars={takeBars(proof, take)} />
+          <TakeChart bars={takeBars(proof, take)} toldMs={toldFromMs(take)} />
         </Suspense>
       </div>
     </DialogShell>

@@ -11,7 +11,7 @@ const READY = 0.8;
 const FEWEST_MINUTES = 2;
 const SHORT_REHEARSAL_MINUTES = 20;
 /** What an easy place is worth besides a hard one. */
-const EVERY_PLACE = 0.25;
+const EVERY_PLACE = 0.1;
 /** A seam of middling difficulty takes about so many visits until it is ready. */
 const VISITS_UNTIL_READY = 3;
 
@@ -77,7 +77,7 @@ function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: Plan
   const missing = Math.max(0, 1 - readiness);
   const need = (EVERY_PLACE + score / 100) * missing * (isDue ? 1 : 0.75);
   const wished = wishes.minutes[key];
-  const minutes = wished ?? Math.min(weights.mostMinutesAPlace, FEWEST_MINUTES * seams.length);
+  const minutes = wished ?? Math.min(weights.mostMinutesAPlace, FEWEST_MINUTES + seams.length - 1);
   return { key, piece, seams, need, readiness, minutes: Math.max(1, Math.round(minutes)), isDue };
 }
 
