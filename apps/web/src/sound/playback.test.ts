@@ -28,7 +28,8 @@ class SimulatedDevice extends SimulatedStage implements DeviceOutput {
 }
 
 const START_DELAY_SECONDS = 0.12;
-const PIECE_ID = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c1ff';
+/** Each test has a piece of its own: how a piece is run is kept with it. */
+let pieces = 0;
 
 /** Bars of two seconds; a count-off of one bar before each entry. */
 function proofWith(...bars: readonly BarDocument[]): Proof {
@@ -79,7 +80,7 @@ describe('playback', () => {
       newId: () => `run ${++ids}`,
     };
     playback = new Playback(store, ports);
-    store.dispatch(opened({ id: PIECE_ID, ensembleId: 'e', revision: 1, piece: proof.piece }));
+    store.dispatch(opened({ id: `piece ${++pieces}`, ensembleId: 'e', revision: 1, piece: proof.piece }));
   });
 
   test('hands over what the core plans, and tells what is heard, beat by beat', async () => {

@@ -1,0 +1,70 @@
+import {
+  CLICK_CHOICES,
+  FASTEST_PERCENT,
+  PLAIN_RUN,
+  SLOWEST_PERCENT,
+  SPOKEN_CHOICES,
+  type RunSettings,
+} from '@anchorbeat/core';
+import { createListenerMiddleware } from '@reduxjs/toolkit';
+import { Kept } from '../kept/kept.ts';
+import { opened } from './pieceSlice.ts';
+import type { AppDispatch, RootState } from './store.ts';
+import { settingsChanged } from './transportSlice.ts';
+
+/** What of a run's settings belongs to a piece and is there again when it is opened; loops and fades are of the moment. */
+export type PieceWishes = Pick<RunSettings, 'percent' | 'clickOn' | 'spoken' | 'overlay' | 'countsEachRound'>;
+
+/** Pieces whose settings are kept; the one that was opened longest ago goes first. */
+const MOST_PIECES = 200;
+const MOST_OVERLAID = 32;
+
+/** What was stored where it is a setting; the usual one for whatever is none. */
+export function wishesFrom(stored: unknown): PieceWishes {
+  const { percent, clickOn, spoken, overlay, countsEachRound } = (stored ?? {}) as Partial<
+    Record<keyof PieceWishes, unknown>
+  >;
+  const isPercent = typeof percent === 'number' && percent >= SLOWEST_PERCENT && percent <= FASTEST_PERCENT;
+  const isOverlay = Number.isInteger(overlay) && Number(overlay) >= 2 && Number(overlay) <= MOST_OVERLAID;
+  return {
+    percent: isPercent ? percent : PLAIN_RUN.percent,
+    clickOn: CLICK_CHOICES.find((choice) => choice === clickOn) ?? PLAIN_RUN.clickOn,
+    spoken: SPOKEN_CHOICES.find((choice) => choice === spoken) ?? PLAIN_RUN.spoken,
+    overlay: isOverlay ? Number(overlay) : null,
+    countsEachRound: countsEachRound === true,
+  };
+}
+
+type ByPiece = ReadonlyArray<readonly [pieceId: string, wishes: PieceWishes]>;
+
+const kept = new Kept<ByPiece>('anchorbeat.pieceWishes', (stored) =>
+  Array.isArray(stored)
+    ? stored.flatMap((row: unknown) =>
+        Array.isArray(row) && typeof row[0] === 'string' ? [[row[0], wishesFrom(row[1])] as const] : [],
+      )
+    : [],
+);
+
+/** A piece is run as it was last wanted, not as the one before it was; and so it is after the page was loaded again. */
+export const keptWishes = createListenerMiddleware();
+
+const startListening = keptWishes.startListening.withTypes<RootState, AppDispatch>();
+
+startListening({
+  actionCreator: opened,
+  effect: ({ payload: { id } }, { dispatch }) => {
+    const known = kept.get().find(([pieceId]) => pieceId === id);
+    dispatch(settingsChanged({ ...wishesFrom(known?.[1]), fade: null, loop: null }));
+  },
+});
+
+startListening({
+  actionCreator: settingsChanged,
+  effect: (_action, { getState }) => {
+    const { piece, transport } = getState();
+    if (!piece.open) return;
+    const { id } = piece.open;
+    const others = kept.get().filter(([pieceId]) => pieceId !== id);
+    kept.set([...others.slice(1 - MOST_PIECES), [id, wishesFrom(transport.settings)]]);
+  },
+});
