@@ -17,6 +17,8 @@ import { durationText } from '../ui/durationText.ts';
 import { PeopleDialog } from '../account/PeopleDialog.tsx';
 import { EnsembleDialog } from './EnsembleDialog.tsx';
 import { NewPiece } from './NewPiece.tsx';
+import { NextDate } from './NextDate.tsx';
+import { Readiness } from './Readiness.tsx';
 
 /** The ensemble's pieces, each with its line in miniature. */
 export function Shelf() {
@@ -47,7 +49,7 @@ export function Shelf() {
       className="h-full overflow-y-auto px-4 py-4 sm:py-7 outline-none sm:px-8"
     >
       <header className="flex flex-wrap items-baseline gap-x-3 gap-y-2 sm:gap-x-4">
-        <h1 className="text-3xl font-bold sm:text-4xl">{ensemble?.name ?? 'Shelf'}</h1>
+        <h1 className="text-3xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
         <span className="sm:ml-auto">
           <ActHint act={acts.name} />
         </span>
@@ -60,6 +62,7 @@ export function Shelf() {
       <p className="mt-1 text-quiet">
         {[ensemble?.place, ensemble?.sections.join(', ')].filter(Boolean).join(' · ')}
       </p>
+      {ensemble && <NextDate ensembleId={ensemble.id} />}
       {error && <p className="mt-8 text-problem">{problemText(error)}</p>}
       {pieces.data?.length === 0 && (
         <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>
@@ -154,6 +157,7 @@ function ShelfRow({ response, keyName }: { readonly response: PieceResponse; rea
           <h2 className="text-2xl font-bold">{response.piece.title}</h2>
           <span className="text-quiet">{response.piece.subtitle}</span>
           <span className="text-quiet sm:ml-auto">{proof && summary(proof)}</span>
+          {proof && <Readiness pieceId={response.id} proof={proof} />}
         </div>
         <div ref={holder} className="mt-1 h-[46px] sm:ml-8">
           {proof && width > 0 && <Miniature proof={proof} width={width} />}
