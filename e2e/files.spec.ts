@@ -95,6 +95,10 @@ test('a piece is handed out in every format, by key and by pointer, and each rea
   expect(Math.max(...was!.map((seconds, bar) => Math.abs(seconds - is![bar]!)))).toBeLessThan(0.001);
   await page.getByRole('button', { name: '24', exact: true }).click();
   await page.getByRole('button', { name: '48000' }).click();
+  await page.getByLabel('First click at, seconds').fill('12.5');
+  const captions = await saved(() => page.getByRole('button', { name: /captions as .vtt/ }).click());
+  expect(captions.name).toBe('Handed out.vtt');
+  expect(captions.bytes.toString()).toMatch(/^WEBVTT\n\n1\n00:00:12\.500 --> /);
   const sound = await saved(() => page.keyboard.press('w'));
   expect([sound.name, sound.bytes.readUInt32LE(24), sound.bytes.readUInt16LE(34)]).toEqual([
     'Handed out.wav',

@@ -201,6 +201,13 @@ describe('takes', () => {
     expect(rowsOf(taken(printed, '--from=8').printed)).toHaveLength(1);
   });
 
+  test('captions begin at their offset, and no other ending is written', () => {
+    const { written } = ran(['captions', 'long.json', 'out.srt', '--offset=3'], { 'long.json': long });
+    expect(new TextDecoder().decode(written.get('out.srt'))).toMatch(/^1\n00:00:03,000 --> /);
+    const { status, complained } = ran(['captions', 'long.json', 'out.txt'], { 'long.json': long });
+    expect([status, complained]).toEqual([2, expect.stringContaining('name it out.vtt or out.srt')]);
+  });
+
   test.each<[string, readonly string[], string]>([
     ['a bar that is not there', ['simulate', 'a.json', '--from=999'], 'no bar 999'],
     ['a habit nobody knows', ['simulate', 'a.json', '--habit=lazy'], 'filled-up'],

@@ -5,6 +5,7 @@ import { readFileNamed } from '@anchorbeat/formats';
 import { CommandError, type Command, type CommandContext, type ReadPiece } from './command.ts';
 import { advise } from './commands/advise.ts';
 import { bars } from './commands/bars.ts';
+import { captions } from './commands/captions.ts';
 import { check } from './commands/check.ts';
 import { clicks } from './commands/clicks.ts';
 import { convert } from './commands/convert.ts';
@@ -14,7 +15,18 @@ import { simulate } from './commands/simulate.ts';
 import { take } from './commands/take.ts';
 
 /** Every command, listed once. */
-const COMMANDS: readonly Command[] = [bars, clicks, check, seams, advise, convert, render, take, simulate];
+const COMMANDS: readonly Command[] = [
+  bars,
+  clicks,
+  check,
+  seams,
+  advise,
+  convert,
+  render,
+  captions,
+  take,
+  simulate,
+];
 
 /** What a command line touches of the outside. Both throw with a reason a person can read. */
 export interface Outside {

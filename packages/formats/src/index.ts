@@ -4,6 +4,7 @@ export { fileNameOf } from './fileName.ts';
 export { readFileNamed, writeFileAs } from './fileByName.ts';
 export { bundledNotes } from './notes.ts';
 export type { ReadingNote, ReadingNotes } from './format.ts';
+export { captionsOf, subRipOf, webVttOf } from './captions/captions.ts';
 export { midi } from './midi/midi.ts';
 export { musicXml } from './musicXml/musicXml.ts';
 export { pieceJson } from './pieceJson/pieceJson.ts';

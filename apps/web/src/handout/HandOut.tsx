@@ -16,6 +16,7 @@ import { download } from '../ui/download.ts';
 import { durationText } from '../ui/durationText.ts';
 import { NumberField } from '../ui/NumberField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
+import { CaptionForm } from './CaptionForm.tsx';
 
 /** What each format is good for. */
 const GOOD_FOR: Readonly<Record<string, string>> = {
@@ -104,6 +105,7 @@ export function HandOut() {
         </ul>
       </section>
       <SoundForm sound={wishes} onSound={setWishes} act={sound} />
+      <CaptionForm percent={wishes.percent} />
     </main>
   );
 }

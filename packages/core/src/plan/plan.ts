@@ -78,7 +78,7 @@ export interface PlanRequest {
   readonly wishes: PlanWishes;
 }
 
-export type PlanItemKind = 'warm-up' | 'place' | 'rest' | 'whole';
+type PlanItemKind = 'warm-up' | 'place' | 'rest' | 'whole';
 
 /** A stretch of a rehearsal. */
 export interface PlanItem {
