@@ -28,6 +28,14 @@ const pressed = (key: string) => (page: Page) => page.keyboard.press(key);
 const VIEWS: readonly View[] = [
   { name: 'shelf', open: (page) => opened(page, '/', 'h2'), shows: 'h2' },
   { name: 'a new piece', open: pressed('n'), shows: DIALOG },
+  {
+    name: 'tidying the shelf',
+    open: async (page) => {
+      await opened(page, '/', 'h1');
+      await page.keyboard.press('t');
+    },
+    shows: DIALOG,
+  },
   { name: 'backups', open: (page) => opened(page, '/backups', 'h1'), shows: 'h1' },
   { name: 'map', open: (page) => openMap(page, SLACK_WATER), shows: '[data-bar]' },
   ...['a', 'd', 'o', 'z', 'c', 'y'].map((key) => ({

@@ -66,6 +66,29 @@ test.describe('bad input gets a clear message and changes nothing', () => {
   });
 });
 
+test('pieces are copied, moved, set aside and brought back', async ({ page }) => {
+  await makePiece(page.request, 'Kept last', [{ meter: '4/4' }]);
+  await openShelf(page);
+  await page.keyboard.press('t');
+  const shelf = page.getByRole('list', { name: 'On the shelf' });
+  const order = async () =>
+    (await shelf.getByRole('listitem').allTextContents()).map((text) => text.split('↑')[0]);
+  await page.getByRole('button', { name: 'Kept last: copy', exact: true }).click();
+  await expect(shelf.getByText('Kept last, copy')).toBeVisible();
+  await page.getByRole('button', { name: 'Kept last, copy: earlier' }).click();
+  await expect
+    .poll(async () => (await order()).indexOf('Kept last') - (await order()).indexOf('Kept last, copy'))
+    .toBe(1);
+  await page.getByRole('button', { name: 'Kept last, copy: set aside' }).click();
+  await expect(shelf.getByText('Kept last, copy')).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { name: 'Kept last', exact: true })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Kept last, copy' })).toHaveCount(0);
+  await page.keyboard.press('t');
+  await page.getByRole('button', { name: 'Kept last, copy: bring back' }).click();
+  await expect(shelf.getByText('Kept last, copy')).toBeVisible();
+});
+
 test('bars are chosen with the pointer, and everything has its button', async ({ page }) => {
   const id = await makePiece(
     page.request,

@@ -2,7 +2,7 @@ export { PROBLEM_TYPES } from './problem.ts';
 export type { FieldProblem, ProblemDocument, StaleProblemDocument } from './problem.ts';
 export { CreateEnsembleRequest, UpdateEnsembleRequest } from './ensembles/requests.ts';
 export { pieceProblems } from './pieces/isPiece.ts';
-export { CreatePieceRequest, SaveRevisionRequest } from './pieces/requests.ts';
+export { CreatePieceRequest, SaveRevisionRequest, ShelvePieceRequest } from './pieces/requests.ts';
 export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse } from './pieces/responses.ts';
 export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
 export { SaveDateRequest } from './season/requests.ts';

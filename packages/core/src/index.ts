@@ -87,6 +87,7 @@ export { placedNotes, rhythmFill } from './rhythm/fill.ts';
 export { formatRhythm, parseRhythm } from './rhythm/text.ts';
 export { formatEnding, formatHoldLength, formatJump } from './piece/barText.ts';
 export { countBar } from './count/countWord.ts';
+export type { CountSchool } from './count/countWord.ts';
 export { COUNT_SCHOOLS, countSchoolMaybe } from './count/schools.ts';
 export { countBetween, oddShown } from './count/schools/oddShown.ts';
 export { MAX_COUNT_OFF_BARS, PLAIN_COUNT_OFF } from './countoff/settings.ts';

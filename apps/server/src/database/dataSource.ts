@@ -15,6 +15,7 @@ import { Health1796000000000 } from './migrations/0004-health.ts';
 import { DrillsAndRuns1795600000000 } from './migrations/0003-drills-and-runs.ts';
 import { People1797000000000 } from './migrations/0005-people.ts';
 import { Season1798000000000 } from './migrations/0006-season.ts';
+import { SetAside1799000000000 } from './migrations/0007-set-aside.ts';
 
 const BUSY_TIMEOUT_MS = 5000;
 
@@ -39,6 +40,7 @@ const MIGRATIONS = [
   Health1796000000000,
   People1797000000000,
   Season1798000000000,
+  SetAside1799000000000,
 ];
 
 /** In the order in which they are applied, as the database notes them. */

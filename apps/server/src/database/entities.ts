@@ -34,6 +34,10 @@ export class PieceEntity {
   /** Order on the shelf. */
   @Column('integer', { name: 'shelf_order' })
   shelfOrder: number;
+
+  /** Off the shelf, with all it has. */
+  @Column('boolean', { name: 'is_set_aside', default: false })
+  isSetAside: boolean;
 }
 
 /**

@@ -7,10 +7,11 @@ import {
   ParseIntPipe,
   ParseUUIDPipe,
   Post,
+  Put,
   Query,
 } from '@nestjs/common';
 import { ApiBody, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
-import { CreatePieceRequest, SaveRevisionRequest } from '@anchorbeat/contract';
+import { CreatePieceRequest, SaveRevisionRequest, ShelvePieceRequest } from '@anchorbeat/contract';
 import { NeedsAccount, Who } from '../accounts/access.guard.ts';
 import type { AccountIdentity } from '../accounts/access.service.ts';
 import { PiecesService } from './pieces.service.ts';
@@ -30,6 +31,13 @@ export class PiecesController {
   @ApiOperation({ summary: 'Every piece of your ensembles with its newest revision' })
   list(@Who() who: AccountIdentity) {
     return this.pieces.list([...who.roles.keys()]);
+  }
+
+  @Put(':pieceId/shelf')
+  @ApiOperation({ summary: 'Put a piece at a place of the shelf, set it aside or bring it back' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/ShelvePieceRequest' } })
+  shelve(@pieceId() id: string, @Body() request: ShelvePieceRequest) {
+    return this.pieces.shelve(id, request);
   }
 
   @Post()

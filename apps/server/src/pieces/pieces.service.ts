@@ -7,6 +7,7 @@ import type {
   RevisionResponse,
   SavedResponse,
   SaveRevisionRequest,
+  ShelvePieceRequest,
 } from '@anchorbeat/contract';
 import { In, LessThan, QueryFailedError, Repository } from 'typeorm';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
@@ -74,6 +75,20 @@ export class PiecesService {
       await manager.insert(RevisionEntity, newRevision(id, id, 1, piece, ['Piece made']));
     });
     return this.get(id);
+  }
+
+  /** Puts a piece at a place of its ensemble's shelf, from 0, or sets it aside; the others close up. */
+  async shelve(pieceId: string, { place, isSetAside }: ShelvePieceRequest): Promise<PieceResponse> {
+    const { ensembleId } = await this.pieceOf(pieceId);
+    await this.writer.run(async (manager) => {
+      const all = await manager.find(PieceEntity, { where: { ensembleId }, order: { shelfOrder: 'ASC' } });
+      const order = all.map(({ id }) => id).filter((id) => id !== pieceId);
+      order.splice(place, 0, pieceId);
+      for (const [shelfOrder, id] of order.entries())
+        await manager.update(PieceEntity, { id }, { shelfOrder });
+      await manager.update(PieceEntity, { id: pieceId }, { isSetAside });
+    });
+    return this.get(pieceId);
   }
 
   /** Appends a revision, or refuses it as stale with what the newer ones changed. Asking twice saves once. */
@@ -165,6 +180,7 @@ function pieceResponse(piece: PieceEntity, row: RevisionEntity): PieceResponse {
     ensembleId: piece.ensembleId,
     revision: row.revision,
     savedAt: row.savedAt,
+    isSetAside: piece.isSetAside,
     piece: JSON.parse(row.document) as PieceDocument,
   };
 }

@@ -40,6 +40,25 @@ test('an ensemble keeps its name, place and sections, and refuses what is none',
   await server.http.put(`/api/ensembles/${randomUUID()}`).send(named).expect(404);
 });
 
+test('pieces are put in order, set aside with all they have, and brought back', async () => {
+  const [a, b, c] = [await newPiece('A'), await newPiece('B'), await newPiece('C')];
+  const shelved = async () =>
+    ((await server.http.get('/api/pieces').expect(200)).body as PieceResponse[])
+      .filter(({ id }) => [a, b, c].includes(id))
+      .map(({ piece, isSetAside }) => `${piece.title}${isSetAside ? ' aside' : ''}`);
+  const put = (id: string, body: object) => server.http.put(`/api/pieces/${id}/shelf`).send(body);
+  await put(c, { place: 0, isSetAside: false }).expect(200);
+  expect(await shelved()).toEqual(['C', 'A', 'B']);
+  await put(a, { place: 1000, isSetAside: true }).expect(200);
+  expect(await shelved()).toEqual(['C', 'B', 'A aside']);
+  await save(a, 1, documentOf('A again')).expect(201);
+  await put(a, { place: 1, isSetAside: false }).expect(200);
+  expect(await shelved()).toEqual(['C', 'A again', 'B']);
+  await put(a, { place: -1, isSetAside: false }).expect(422);
+  await put(a, { place: 0 }).expect(422);
+  await put(randomUUID(), { place: 0, isSetAside: true }).expect(404);
+});
+
 describe('revisions', () => {
   test('follow one another, and every one stays', async () => {
     const id = await newPiece();

@@ -1,5 +1,5 @@
 import type { EnsembleResponse } from '@anchorbeat/contract';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
@@ -25,7 +25,8 @@ type Editing = 'new' | 'this' | null;
 
 function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   const { data: dates } = useListDatesQuery(ensemble.id);
-  const { data: pieces } = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
+  const { data: all } = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
+  const pieces = useMemo(() => all?.filter(({ isSetAside }) => !isSetAside), [all]);
   const [search, setSearch] = useSearchParams();
   const [openedAtMs] = useState(() => Date.now());
   const date = dates && (dates.find(({ id }) => id === search.get('date')) ?? dateToShow(dates, openedAtMs));

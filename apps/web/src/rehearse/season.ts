@@ -88,7 +88,7 @@ function onProgramme(pieces: readonly PieceToPlan[], ids: readonly string[]): re
   return ids.flatMap((id) => pieces.find(({ pieceId }) => pieceId === id) ?? []);
 }
 
-export function wishesOf({ wishes }: Pick<DateResponse, 'wishes'>): PlanWishes {
+function wishesOf({ wishes }: Pick<DateResponse, 'wishes'>): PlanWishes {
   return {
     ...wishes,
     minutes: Object.fromEntries(wishes.minutes.map(({ key, minutes }) => [key, minutes])),

@@ -19,6 +19,7 @@ import { EnsembleDialog } from './EnsembleDialog.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { NextDate } from './NextDate.tsx';
 import { Readiness } from './Readiness.tsx';
+import { TidyDialog } from './TidyDialog.tsx';
 
 /** The ensemble's pieces, each with its line in miniature. */
 export function Shelf() {
@@ -28,6 +29,8 @@ export function Shelf() {
   const [isMaking, setMaking] = useState(false);
   const [isNaming, setNaming] = useState(false);
   const [isPeople, setPeople] = useState(false);
+  const [isTidying, setTidying] = useState(false);
+  const shown = (pieces.data ?? []).filter(({ isSetAside }) => !isSetAside);
   const [file, setFile] = useState<File | null>(null);
   const drop = useDropzone({
     onDrop: ([dropped]) => dropped && setFile(dropped),
@@ -36,10 +39,11 @@ export function Shelf() {
     noKeyboard: true,
   });
   const ensemble = ensembles.data?.[0];
-  const acts = useShelfActs(pieces.data ?? [], {
+  const acts = useShelfActs(shown, {
     make: () => setMaking(true),
     name: () => setNaming(true),
     people: () => setPeople(true),
+    tidy: () => setTidying(true),
     open: drop.open,
   });
   const error = ensembles.error ?? pieces.error;
@@ -54,6 +58,7 @@ export function Shelf() {
           <ActHint act={acts.name} />
         </span>
         <ActHint act={acts.people} />
+        <ActHint act={acts.tidy} />
         <ActHint act={acts.backups} />
         <ActButton act={acts.open} />
         <input {...drop.getInputProps({ 'aria-label': 'A file to open' })} />
@@ -64,11 +69,11 @@ export function Shelf() {
       </p>
       {ensemble && <NextDate ensembleId={ensemble.id} />}
       {error && <p className="mt-8 text-problem">{problemText(error)}</p>}
-      {pieces.data?.length === 0 && (
+      {pieces.data && shown.length === 0 && (
         <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>
       )}
       <ul className="mt-5">
-        {pieces.data?.map((response, index) => (
+        {shown.map((response, index) => (
           <ShelfRow key={response.id} response={response} keyName={index < 9 ? String(index + 1) : ''} />
         ))}
       </ul>
@@ -86,6 +91,7 @@ export function Shelf() {
           Let go to see what is in it
         </p>
       )}
+      {isTidying && <TidyDialog pieces={pieces.data ?? []} onClose={() => setTidying(false)} />}
       {ensemble && isPeople && <PeopleDialog ensemble={ensemble} onClose={() => setPeople(false)} />}
       {ensemble && isNaming && <EnsembleDialog ensemble={ensemble} onClose={() => setNaming(false)} />}
     </main>
@@ -96,6 +102,7 @@ interface ShelfDoes {
   readonly make: () => void;
   readonly name: () => void;
   readonly people: () => void;
+  readonly tidy: () => void;
   readonly open: () => void;
 }
 
@@ -123,6 +130,14 @@ function useShelfActs(
       name: 'who leads, and where you are signed in',
       label: 'people',
       does: does.people,
+    },
+    tidy: {
+      ...shelf,
+      id: 'shelf.tidy',
+      key: 't',
+      name: 'order, copy and set aside',
+      label: 'tidy',
+      does: does.tidy,
     },
     name: {
       ...shelf,

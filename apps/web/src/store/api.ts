@@ -10,6 +10,7 @@ import type {
   SaveDrillRequest,
   SavedResponse,
   SaveRevisionRequest,
+  ShelvePieceRequest,
   StaleProblemDocument,
   UpdateEnsembleRequest,
 } from '@anchorbeat/contract';
@@ -71,6 +72,10 @@ export const api = createApi({
       query: (body) => ({ url: 'pieces', method: 'POST', body }),
       invalidatesTags: ['Pieces'],
     }),
+    shelvePiece: build.mutation<PieceResponse, { readonly pieceId: string } & ShelvePieceRequest>({
+      query: ({ pieceId, ...body }) => ({ url: `pieces/${pieceId}/shelf`, method: 'PUT', body }),
+      invalidatesTags: ['Pieces'],
+    }),
     saveRevision: build.mutation<SavedResponse, { readonly pieceId: string } & SaveRevisionRequest>({
       query: ({ pieceId, ...body }) => ({ url: `pieces/${pieceId}/revisions`, method: 'POST', body }),
       invalidatesTags: (result) => (result ? ['Pieces'] : []),
@@ -118,6 +123,7 @@ export const {
   useRestoreBackupMutation,
   useGetRevisionQuery,
   useCreatePieceMutation,
+  useShelvePieceMutation,
   useListDrillsQuery,
   useSaveDrillMutation,
   useRemoveDrillMutation,

@@ -100,6 +100,7 @@ describe('opening a piece with a draft', () => {
       id: ID,
       ensembleId: 'e',
       revision: 3 + all.length,
+      isSetAside: false,
       savedAt: '',
       piece: writePiece(all.at(-1)!),
     };

@@ -2,6 +2,7 @@ import type { PieceDocument } from '@anchorbeat/core';
 import {
   ArrayMaxSize,
   IsArray,
+  IsBoolean,
   IsInt,
   IsOptional,
   IsString,
@@ -25,6 +26,18 @@ export class CreatePieceRequest {
 
   @IsPiece()
   readonly piece!: PieceDocument;
+}
+
+/** Puts a piece at a place of the shelf, or sets it aside. */
+export class ShelvePieceRequest {
+  /** From 0; past the end is the end. */
+  @IsInt()
+  @Min(0)
+  @Max(100_000)
+  readonly place!: number;
+
+  @IsBoolean()
+  readonly isSetAside!: boolean;
 }
 
 /** Saves a piece as the next revision after the one it was based on. */

@@ -13,6 +13,8 @@ export interface PieceResponse {
   readonly ensembleId: string;
   readonly revision: number;
   readonly savedAt: string;
+  /** Off the shelf, with all it has; it can be brought back. */
+  readonly isSetAside: boolean;
   readonly piece: PieceDocument;
 }
 

@@ -36,7 +36,7 @@ const SIZES_TRIED = 6;
  * Neighbouring onsets go together, so that they say less than as many single ones: likelihoods are taken to a power under one
  * (as composite likelihoods are; Pauli, Racugno and Ventura 2011), found on simulated takes.
  */
-const TEMPERED = 0.35;
+const TEMPERED = 0.4;
 
 /** How likely an explanation is against the best one, by how much worse its score is. */
 function likelihood(worseBy: number): number {

@@ -114,8 +114,8 @@ export const EXPLANATION_WORDS: Readonly<Record<Explanation, ExplanationWords>> 
   },
 };
 
-/** From here on one thing is said and not two. */
-const SURE = 0.9;
+/** From here on one thing is said and not two; how sure it is stands beside it. */
+const SURE = 0.7;
 
 /** "filled the bar up, 118 ms late"; "either rushed or came early"; "held". */
 export function verdictWords({ explanation, probability, second, effectMs }: TakeSeam): string {

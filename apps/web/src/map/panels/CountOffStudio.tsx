@@ -1,5 +1,6 @@
 import {
   barName,
+  countBar,
   COUNT_OFF_STYLES,
   COUNT_SCHOOLS,
   countOffFor,
@@ -10,7 +11,9 @@ import {
   systemGeometry,
   type CompiledPiece,
   type CountOff,
+  type Bar,
   type CountOffSettings,
+  type CountSchool,
   type Piece,
 } from '@anchorbeat/core';
 import { leadInHops, hopPathsOf } from '@anchorbeat/drawing';
@@ -24,6 +27,15 @@ import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
+
+/** What a school makes of a bar, so that it is seen before it is chosen: "1 2 3 4". */
+function countedIn(school: CountSchool, bar: Bar | undefined): string {
+  return bar
+    ? countBar({ ...bar, partial: undefined }, school)
+        .map(({ word }) => word)
+        .join(' ')
+    : school.example;
+}
 
 /** How the selected bar is counted in: set, seen as hops that lead into it, and heard. A sensible one is already there. */
 export function CountOffStudio() {
@@ -64,9 +76,9 @@ export function CountOffStudio() {
         ))}
       </Choice>
       <Choice label="Counted" value={settings.school} onChange={(school) => set({ school })}>
-        {COUNT_SCHOOLS.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
+        {COUNT_SCHOOLS.map((school) => (
+          <option key={school.id} value={school.id}>
+            {school.name}: {countedIn(school, piece.bars[bar])}
           </option>
         ))}
       </Choice>
