@@ -117,7 +117,7 @@ function SeamChoice({ proof, tallies, tally, onChoose }: SeamChoiceProps) {
             type="button"
             aria-pressed={one === tally}
             onClick={() => onChoose(index)}
-            className={`rounded-lg border-2 px-3 py-1 ${one === tally ? 'border-ink bg-selection font-semibold' : 'border-faint'} ${one.passed > one.held ? 'text-seam' : ''}`}
+            className={`rounded-lg border-2 px-3 py-1 ${one === tally ? 'border-ink bg-selection font-semibold' : one.passed > one.held ? 'border-seam' : 'border-faint'}`}
           >
             {nameOf(proof, one.barIndex)} {tallyWords(one)}
           </button>
