@@ -23,10 +23,12 @@ export function DateList({ dates, shownId, onChoose }: DateListProps) {
               onClick={() => onChoose(date.id)}
               className={`w-full rounded-lg px-3 py-1.5 text-left ${date.id === shownId ? 'bg-selection font-semibold' : 'hover:bg-raised'}`}
             >
-              <span className={`block ${date.kind === 'concert' ? 'font-bold text-entry-text' : ''}`}>
+              <span
+                className={`block ${date.kind === 'concert' ? 'font-bold' : ''} ${date.kind === 'concert' && date.id !== shownId ? 'text-entry-text' : ''}`}
+              >
                 {whenText(date)}
               </span>
-              <span className="block text-[0.9rem] text-quiet">
+              <span className={`block text-[0.9rem] ${date.id === shownId ? 'text-ink' : 'text-quiet'}`}>
                 {date.title || (date.kind === 'concert' ? 'Concert' : 'Rehearsal')} · {date.minutes} min
                 {date.done.length > 0 && ` · ${date.done.length} done`}
               </span>

@@ -214,7 +214,7 @@ function PlanHead({ plan, minutes, date }: PlanHeadProps) {
         {daysLeft > 0 && `, in ${daysLeft} ${daysLeft === 1 ? 'day' : 'days'}`}.
       </p>
       {outOfReach && outOfReach.places > 0 && (
-        <p className="mt-1 font-semibold text-seam">
+        <p className="mt-1 text-[1.2rem] font-bold text-seam">
           At this rate {outOfReach.places} of {outOfReach.of} places will not be ready for the concert.
         </p>
       )}
@@ -241,6 +241,8 @@ const MARKS: Readonly<Record<PlanItem['kind'], string>> = {
 
 function PlanRow({ item, isSelected, isNow, onSelect }: PlanRowProps) {
   const { kind, title, minutes, startMinute, percent, why, isPinned } = item;
+  // What is quiet elsewhere could not be read on the ground of what is selected.
+  const quiet = isSelected ? 'text-ink' : 'text-quiet';
   return (
     <li>
       <button
@@ -249,19 +251,19 @@ function PlanRow({ item, isSelected, isNow, onSelect }: PlanRowProps) {
         onClick={onSelect}
         className={`grid w-full grid-cols-[3.2rem_1.4rem_1fr_auto] items-baseline gap-x-3 border-b border-faint px-2 py-2 text-left ${isSelected ? 'rounded-lg bg-selection' : ''}`}
       >
-        <span className="numeral text-quiet">
+        <span className={`numeral ${quiet}`}>
           {Math.floor(startMinute / 60)}:{String(startMinute % 60).padStart(2, '0')}
         </span>
-        <span aria-hidden className={kind === 'place' ? 'text-seam' : 'text-quiet'}>
+        <span aria-hidden className={kind === 'place' && !isSelected ? 'text-seam' : quiet}>
           {MARKS[kind]}
         </span>
         <span className="min-w-0">
-          <span className={`block text-lg ${kind === 'rest' ? 'text-quiet' : 'font-semibold'}`}>
+          <span className={`block text-lg ${kind === 'rest' ? quiet : 'font-semibold'}`}>
             {title}
-            {isPinned && <span className="ml-2 text-sm text-entry-text">pinned</span>}
-            {isNow && <span className="ml-2 text-sm font-bold text-carry-text">now</span>}
+            {isPinned && <span className="ml-2 rounded border border-current px-1 text-sm">pinned</span>}
+            {isNow && <span className="ml-2 rounded border border-current px-1 text-sm font-bold">now</span>}
           </span>
-          <span className="block text-[0.9rem] text-quiet">
+          <span className={`block text-[0.9rem] ${quiet}`}>
             {kind === 'place' && `from ${percent} % · `}
             {why.join(' · ')}
           </span>

@@ -7,6 +7,8 @@ import { useActs } from '../acts/ActsContext.tsx';
 import { useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
 import { useListDatesQuery } from '../store/seasonApi.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
+import { download } from '../ui/download.ts';
+import { calendarOf } from './calendar.ts';
 import { DateDialog } from './DateDialog.tsx';
 import { DateList } from './DateList.tsx';
 import { LogView } from './LogView.tsx';
@@ -41,9 +43,15 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
     does,
     ...more,
   });
+  const saveCalendar = () =>
+    download([calendarOf(dates ?? [], ensemble.name, new Date())], 'rehearsals.ics', 'text/calendar');
   const acts = {
     make: act('make', 'n', 'New date', () => setEditing('new')),
     change: act('change', 'e', 'change this date', () => setEditing('this'), { may: date !== undefined }),
+    calendar: act('calendar', 'c', 'the dates as a calendar file', saveCalendar, {
+      label: 'calendar',
+      may: (dates?.length ?? 0) > 0,
+    }),
     log: act('log', 'l', isLog ? 'to the plan' : 'to the log', () =>
       setSearch(isLog ? {} : { view: 'log' }, { replace: true }),
     ),
@@ -56,6 +64,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
         <p className="min-w-0 truncate text-lg text-quiet">{ensemble.name}</p>
         <span className="flex flex-wrap items-center gap-x-3 @3xl:ml-auto">
           <ActHint act={acts.log} />
+          {!isLog && <ActHint act={acts.calendar} />}
           {!isLog && <ActHint act={acts.change} />}
           <ActButton act={acts.make} />
         </span>

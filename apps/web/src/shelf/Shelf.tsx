@@ -60,14 +60,20 @@ export function Shelf() {
         <ActHint act={acts.people} />
         <ActHint act={acts.tidy} />
         <ActHint act={acts.backups} />
-        <ActButton act={acts.open} />
-        <input {...drop.getInputProps({ 'aria-label': 'A file to open' })} />
-        <ActButton act={acts.make} />
       </header>
-      <p className="mt-1 text-quiet">
-        {[ensemble?.place, ensemble?.sections.join(', ')].filter(Boolean).join(' · ')}
-      </p>
-      {ensemble && <NextDate ensembleId={ensemble.id} />}
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
+        <div className="min-w-0">
+          <p className="mt-1 text-quiet">
+            {[ensemble?.place, ensemble?.sections.join(', ')].filter(Boolean).join(' · ')}
+          </p>
+          {ensemble && <NextDate ensembleId={ensemble.id} />}
+        </div>
+        <span className="flex flex-wrap gap-3 sm:ml-auto">
+          <ActButton act={acts.open} />
+          <input {...drop.getInputProps({ 'aria-label': 'A file to open' })} />
+          <ActButton act={acts.make} />
+        </span>
+      </div>
       {error && <p className="mt-8 text-problem">{problemText(error)}</p>}
       {pieces.data && shown.length === 0 && (
         <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>
@@ -86,15 +92,20 @@ export function Shelf() {
           onClose={() => setFile(null)}
         />
       )}
-      {drop.isDragActive && (
-        <p className="pointer-events-none fixed inset-4 flex sm:left-20 items-center justify-center rounded-2xl border-4 border-dashed border-ink bg-ground/85 text-3xl font-bold">
-          Let go to see what is in it
-        </p>
-      )}
+      {drop.isDragActive && <LetGo />}
       {isTidying && <TidyDialog pieces={pieces.data ?? []} onClose={() => setTidying(false)} />}
       {ensemble && isPeople && <PeopleDialog ensemble={ensemble} onClose={() => setPeople(false)} />}
       {ensemble && isNaming && <EnsembleDialog ensemble={ensemble} onClose={() => setNaming(false)} />}
     </main>
+  );
+}
+
+/** A file is held over the shelf. */
+function LetGo() {
+  return (
+    <p className="pointer-events-none fixed inset-4 flex sm:left-20 items-center justify-center rounded-2xl border-4 border-dashed border-ink bg-ground/85 text-3xl font-bold">
+      Let go to see what is in it
+    </p>
   );
 }
 
