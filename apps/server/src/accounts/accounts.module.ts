@@ -1,16 +1,5 @@
-import {
-  Body,
-  Controller,
-  Delete,
-  Get,
-  HttpCode,
-  Module,
-  Param,
-  ParseUUIDPipe,
-  Post,
-  Req,
-  Res,
-} from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Module, Param, Post, Req, Res } from '@nestjs/common';
+import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import {
   AddMemberRequest,
@@ -110,10 +99,7 @@ class SessionController {
   @NeedsAccount()
   @HttpCode(204)
   @ApiOperation({ summary: 'Sign out somewhere else' })
-  endPlace(
-    @Who() who: AccountIdentity,
-    @Param('signInId', new ParseUUIDPipe({ errorHttpStatusCode: 404 })) id: string,
-  ) {
+  endPlace(@Who() who: AccountIdentity, @uuidParam('signInId') id: string) {
     return this.signIns.end(who.accountId, id);
   }
 }

@@ -1,10 +1,9 @@
-import { Body, Controller, Delete, Get, HttpCode, Module, Param, ParseUUIDPipe, Put } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Module, Put } from '@nestjs/common';
+import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
 import { DatabaseModule } from '../database/database.module.ts';
 import { DrillsService } from './drills.service.ts';
-
-const uuidParam = (name: string) => Param(name, new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
 
 @ApiTags('drills')
 @Controller('api/pieces/:pieceId')

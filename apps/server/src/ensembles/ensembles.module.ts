@@ -1,4 +1,5 @@
-import { Body, Controller, Get, Injectable, Module, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { Body, Controller, Get, Injectable, Module, Post, Put } from '@nestjs/common';
+import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { InjectRepository } from '@nestjs/typeorm';
 import { CreateEnsembleRequest, UpdateEnsembleRequest, type EnsembleResponse } from '@anchorbeat/contract';
@@ -70,10 +71,7 @@ class EnsemblesController {
   @Needs('keepMembers')
   @ApiOperation({ summary: 'Name, place and sections of an ensemble' })
   @ApiBody({ schema: { $ref: '#/components/schemas/UpdateEnsembleRequest' } })
-  update(
-    @Param('ensembleId', new ParseUUIDPipe({ errorHttpStatusCode: 404 })) id: string,
-    @Body() request: UpdateEnsembleRequest,
-  ) {
+  update(@uuidParam('ensembleId') id: string, @Body() request: UpdateEnsembleRequest) {
     return this.ensembles.update(id, request);
   }
 }

@@ -5,13 +5,13 @@ import {
   HttpCode,
   Module,
   Param,
-  ParseUUIDPipe,
   Post,
   Query,
   Req,
   Res,
   StreamableFile,
 } from '@nestjs/common';
+import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiConsumes, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { SAMPLE_BITS, SAMPLE_RATES, type SoundWishes } from '@anchorbeat/audio';
 import { FASTEST_PERCENT, SLOWEST_PERCENT } from '@anchorbeat/core';
@@ -63,7 +63,7 @@ class FilesController {
   @ApiQuery({ name: 'percent', required: false, description: 'of a WAV: its tempo, of the printed one' })
   @ApiQuery({ name: 'click', required: false, description: 'of a WAV: pulse or subdivision' })
   async write(
-    @Param('pieceId', new ParseUUIDPipe({ errorHttpStatusCode: 404 })) pieceId: string,
+    @uuidParam('pieceId') pieceId: string,
     @Param('format') formatId: string,
     @Query() query: Readonly<Record<string, unknown>>,
     @Res({ passthrough: true }) response: Response,

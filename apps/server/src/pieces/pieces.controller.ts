@@ -1,15 +1,5 @@
-import {
-  Body,
-  Controller,
-  Get,
-  HttpCode,
-  Param,
-  ParseIntPipe,
-  ParseUUIDPipe,
-  Post,
-  Put,
-  Query,
-} from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Put, Query } from '@nestjs/common';
+import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { CreatePieceRequest, SaveRevisionRequest, ShelvePieceRequest } from '@anchorbeat/contract';
 import { NeedsAccount, Who } from '../accounts/access.guard.ts';
@@ -19,7 +9,7 @@ import { PiecesService } from './pieces.service.ts';
 /** Above any revision there is. */
 const NEWEST = Number.MAX_SAFE_INTEGER;
 
-const pieceId = () => Param('pieceId', new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
+const pieceId = () => uuidParam('pieceId');
 
 @ApiTags('pieces')
 @Controller('api/pieces')

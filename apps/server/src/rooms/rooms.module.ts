@@ -7,11 +7,11 @@ import {
   Module,
   Param,
   ParseIntPipe,
-  ParseUUIDPipe,
   Post,
   Put,
   Req,
 } from '@nestjs/common';
+import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { JoinRequest, UpdateStandRequest } from '@anchorbeat/contract';
 import type { Request } from 'express';
@@ -23,8 +23,6 @@ import { Addresses } from './addresses.ts';
 import { Presence } from './presence.ts';
 import { RoomsGateway } from './rooms.gateway.ts';
 import { RoomsService } from './rooms.service.ts';
-
-const uuidParam = (name: string) => Param(name, new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
 
 @ApiTags('rooms')
 @Controller('api')

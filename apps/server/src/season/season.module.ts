@@ -1,15 +1,5 @@
-import {
-  Body,
-  Controller,
-  Delete,
-  Get,
-  HttpCode,
-  Injectable,
-  Module,
-  Param,
-  ParseUUIDPipe,
-  Put,
-} from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Injectable, Module, Put } from '@nestjs/common';
+import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { InjectRepository } from '@nestjs/typeorm';
 import { SaveDateRequest, type DateResponse } from '@anchorbeat/contract';
@@ -64,8 +54,6 @@ class SeasonService {
 function dateResponse({ id, details }: Pick<DateEntity, 'id' | 'details'>): DateResponse {
   return { ...details, id };
 }
-
-const uuidParam = (name: string) => Param(name, new ParseUUIDPipe({ errorHttpStatusCode: 404 }));
 
 @ApiTags('season')
 @Controller('api/ensembles/:ensembleId/dates')

@@ -69,6 +69,15 @@ describe('a plan', () => {
     expect(places.find(({ bars }) => bars.includes(21))?.title).toBe('Ebb, into bar 21 and into bar 22');
   });
 
+  test('an easy seam beside a hard one says nothing of the place', () => {
+    const both = piece('Both', [seam(30, 6), seam(31, 60, well(3, 0))]);
+    expect(planFor(request([both])).items.find(({ kind }) => kind === 'place')).toMatchObject({
+      bars: [31, 30],
+      percent: 90,
+      why: ['difficulty 60', 'failed last time', '3 days ago'],
+    });
+  });
+
   test.each<[string, Partial<PlanRequest>, (keys: readonly string[]) => void]>([
     [
       'what is skipped is not there',

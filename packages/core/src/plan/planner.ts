@@ -69,9 +69,10 @@ function placesOf(piece: PieceToPlan, request: PlanRequest): readonly Place[] {
 function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: PlanRequest): Place {
   const { atMs, weights, wishes } = request;
   const key = `${piece.pieceId}:${seams.map(({ barIndex }) => barIndex).join('+')}`;
-  const readiness = Math.min(...seams.map((seam) => readyNow(seam, atMs)));
+  const telling = tellingOf(seams);
+  const readiness = Math.min(...telling.map((seam) => readyNow(seam, atMs)));
   const score = Math.max(...seams.map((seam) => seam.score));
-  const due = seams.map(({ spacing }) => dueInDays(spacing, atMs));
+  const due = telling.map(({ spacing }) => dueInDays(spacing, atMs));
   const isDue = due.some((days) => days === null || days <= 0.5);
   // What is as good as ready and not yet due gains nothing today; what was never run is not known to be bad, but may be.
   const missing = Math.max(0, 1 - readiness);
@@ -79,6 +80,12 @@ function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: Plan
   const wished = wishes.minutes[key];
   const minutes = wished ?? Math.min(weights.mostMinutesAPlace, FEWEST_MINUTES + seams.length - 1);
   return { key, piece, seams, need, readiness, minutes: Math.max(1, Math.round(minutes)), isDue };
+}
+
+/** Of two seams that are worked on together an easy one says nothing of the place. */
+function tellingOf(seams: readonly SeamToPlan[]): readonly SeamToPlan[] {
+  const hardest = Math.max(...seams.map(({ score }) => score));
+  return seams.filter(({ score }) => 2 * score >= hardest);
 }
 
 /** What is left of a seam's readiness by now. */
@@ -177,7 +184,7 @@ type Untimed = Omit<PlanItem, 'startMinute'>;
 
 function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untimed {
   const { piece, seams, key, minutes } = place;
-  const best = Math.min(...seams.map(({ bestPercent }) => bestPercent ?? 0));
+  const best = Math.min(...tellingOf(seams).map(({ bestPercent }) => bestPercent ?? 0));
   const begin = best > 0 ? best - STEP_BELOW_BEST : FIRST_PERCENT;
   const percent = Math.min(piece.goalPercent, Math.max(SLOWEST_PERCENT, Math.min(FASTEST_PERCENT, begin)));
   return {
@@ -199,7 +206,12 @@ function titleOf({ piece, seams }: Place): string {
 
 const DAY_MS = 86_400_000;
 
-function whyOf({ seams, readiness }: Place, atMs: number, concertAtMs: number | null): readonly string[] {
+function whyOf(
+  { seams: all, readiness }: Place,
+  atMs: number,
+  concertAtMs: number | null,
+): readonly string[] {
+  const seams = tellingOf(all);
   const score = Math.max(...seams.map((seam) => seam.score));
   const last = Math.max(...seams.map(({ spacing }) => spacing.lastAtMs ?? 0));
   const isNew = seams.some(({ spacing }) => spacing.lastAtMs === null);
