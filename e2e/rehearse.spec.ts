@@ -96,6 +96,9 @@ test('two items are run and marked, one goes over its time, the rest is planned 
   await runAndMark(page, 'a');
   await page.keyboard.press('F3');
   await expect(page.getByText('Noted: rushed')).toBeVisible();
+  const second = (await strip(page).locator('b').textContent())!;
+  await page.keyboard.press('N');
+  await expect(page.getByText(/^This was not kept/)).toBeVisible();
   server = await run();
   await page.goto('/rehearse?view=log');
   const rows = page.getByRole('table', { name: 'Runs, newest first' }).getByRole('row');
@@ -107,7 +110,9 @@ test('two items are run and marked, one goes over its time, the rest is planned 
   await expect(rows).toHaveCount(3);
   await expect(rows.filter({ hasText: 'rushed' })).toHaveCount(2);
   await page.goto('/rehearse');
-  await expect(page.getByLabel('Done', { exact: true })).toContainText(`${title}9′ of`);
+  const done = page.getByLabel('Done', { exact: true });
+  await expect(done).toContainText(`${title}9′ of`);
+  await expect(done).toContainText(second);
   await expect(plan(page).getByText('now', { exact: true })).toBeVisible();
 });
 

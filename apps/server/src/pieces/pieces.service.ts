@@ -77,14 +77,16 @@ export class PiecesService {
     return this.get(id);
   }
 
-  /** Puts a piece at a place of its ensemble's shelf, from 0, or sets it aside; the others close up. */
+  /** Puts a piece at a place of its ensemble's shelf, from 0, or sets it aside; what is aside comes after. */
   async shelve(pieceId: string, { place, isSetAside }: ShelvePieceRequest): Promise<PieceResponse> {
     const { ensembleId } = await this.pieceOf(pieceId);
     await this.writer.run(async (manager) => {
       const all = await manager.find(PieceEntity, { where: { ensembleId }, order: { shelfOrder: 'ASC' } });
-      const order = all.map(({ id }) => id).filter((id) => id !== pieceId);
-      order.splice(place, 0, pieceId);
-      for (const [shelfOrder, id] of order.entries())
+      const others = all.filter(({ id }) => id !== pieceId);
+      const ids = (wanted: boolean) => others.filter((one) => one.isSetAside === wanted).map(({ id }) => id);
+      const [onShelf, aside] = [ids(false), ids(true)];
+      (isSetAside ? aside : onShelf).splice(place, 0, pieceId);
+      for (const [shelfOrder, id] of [...onShelf, ...aside].entries())
         await manager.update(PieceEntity, { id }, { shelfOrder });
       await manager.update(PieceEntity, { id: pieceId }, { isSetAside });
     });

@@ -46,11 +46,21 @@ test('pieces are put in order, set aside with all they have, and brought back', 
     ((await server.http.get('/api/pieces').expect(200)).body as PieceResponse[])
       .filter(({ id }) => [a, b, c].includes(id))
       .map(({ piece, isSetAside }) => `${piece.title}${isSetAside ? ' aside' : ''}`);
+  const placeOf = async (wanted: string) =>
+    ((await server.http.get('/api/pieces').expect(200)).body as PieceResponse[])
+      .filter(({ isSetAside }) => !isSetAside)
+      .findIndex(({ id }) => id === wanted);
   const put = (id: string, body: object) => server.http.put(`/api/pieces/${id}/shelf`).send(body);
   await put(c, { place: 0, isSetAside: false }).expect(200);
   expect(await shelved()).toEqual(['C', 'A', 'B']);
   await put(a, { place: 1000, isSetAside: true }).expect(200);
   expect(await shelved()).toEqual(['C', 'B', 'A aside']);
+  // A new piece stands behind what is aside; on the shelf that takes no place.
+  const d = await newPiece('D');
+  const at = await placeOf(d);
+  await put(b, { place: at, isSetAside: false }).expect(200);
+  expect(await placeOf(b)).toBe(at);
+  await put(d, { place: 0, isSetAside: true }).expect(200);
   await save(a, 1, documentOf('A again')).expect(201);
   await put(a, { place: 1, isSetAside: false }).expect(200);
   expect(await shelved()).toEqual(['C', 'A again', 'B']);

@@ -42,7 +42,7 @@ export function Podium() {
   usePlaceTheme('hall');
   const proof = useProof();
   const { piece, compiled } = proof;
-  const { status, performed: heard, settings } = useAppSelector((state) => state.transport);
+  const { status, performed: heard, settings, waits } = useAppSelector((state) => state.transport);
   const entryBar = Math.min(
     useAppSelector((state) => state.map.focusBar),
     piece.bars.length - 1,
@@ -100,7 +100,9 @@ export function Podium() {
           </div>
           <CountLine performed={performed} schoolId={schoolId} />
         </div>
-        <div className="podium-next min-w-0">{along.isOn ? <TapPad /> : <Next performed={performed} />}</div>
+        <div className="podium-next min-w-0">
+          {along.isOn && !waits ? <TapPad /> : <Next performed={performed} />}
+        </div>
         {hand.isShown && <ConductingHand style={hand.style} />}
         <PodiumLine performed={performed} />
         <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />

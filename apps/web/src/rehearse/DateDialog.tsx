@@ -32,13 +32,14 @@ export function DateDialog({ ensemble, pieces, date, onKept, onClose }: DateDial
   const [remove] = useRemoveDateMutation();
   const [fields, setFields] = useState<SaveDateRequest>(() => fieldsOf(date));
   const [weeks, setWeeks] = useState(1);
+  // Made once: where some were kept before something failed, trying again keeps them under the same ids.
+  const [ids] = useState(() => [date?.id ?? uuid(), ...Array.from({ length: MOST_WEEKS - 1 }, () => uuid())]);
   const [problem, setProblem] = useState('');
   const change = (changes: Partial<SaveDateRequest>) => setFields({ ...fields, ...changes });
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     try {
-      const ids = Array.from({ length: weeks }, (_, week) => (week === 0 && date ? date.id : uuid()));
-      for (const [week, id] of ids.entries()) {
+      for (const [week, id] of ids.slice(0, weeks).entries()) {
         const one = week === 0 ? fields : { ...fields, at: weeksLater(fields.at, week), done: [], note: '' };
         await save({ ensembleId: ensemble.id, id, date: one }).unwrap();
       }

@@ -26,10 +26,10 @@ export function PlanView(props: PlanViewProps) {
   const minutes = useMinutesLeft(date, rehearsing.isOn ? rehearsing.endsAtMs : null);
   const plan = useMemo((): Plan | null => {
     if (!programme || date.kind === 'concert') return null;
-    const done = date.done.map(({ key }) => key);
+    const done = rehearsing.done.map(({ key }) => key);
     const pieces = programme.map(({ toPlan }) => toPlan);
     return planFor(planRequestFor({ date, dates, pieces, sections: ensemble.sections, minutes, done }));
-  }, [programme, date, dates, ensemble.sections, minutes]);
+  }, [programme, date, dates, ensemble.sections, minutes, rehearsing.done]);
   const [selected, setSelected] = useState(0);
   const items = plan?.items ?? [];
   const at = Math.min(selected, items.length - 1);
@@ -69,7 +69,7 @@ export function PlanView(props: PlanViewProps) {
             ))}
           </ol>
           <Skipped date={date} onBack={(key) => acts.bringBack(key)} />
-          <Done date={date} />
+          <Done done={rehearsing.done} />
         </>
       )}
       {!plan && date.kind === 'rehearsal' && <p className="mt-4 text-quiet">Looking at the log …</p>}
@@ -145,16 +145,14 @@ function usePlanActs({ ensemble, date, plan, at, rehearsing, onSelect }: PlanAct
       (one) => wishes(itemLengthened(date.wishes, one.key, one.minutes + 1)),
       { may: isPlace, label: 'minutes' },
     ),
-    again: act(
-      'again',
-      'z',
-      'as proposed',
-      () => wishes({ pinned: [], skipped: [], order: [], minutes: [] }),
-      {
-        may: true,
-        does: () => wishes({ pinned: [], skipped: [], order: [], minutes: [] }),
-      },
-    ),
+    // Also where everything was skipped.
+    again: {
+      id: 'plan.again',
+      key: 'z',
+      name: 'as proposed',
+      group: 'Plan',
+      does: () => wishes({ pinned: [], skipped: [], order: [], minutes: [] }),
+    },
   };
   useActs('view', Object.values(acts));
   return { ...acts, bringBack: (key: string) => wishes(wishToggled(date.wishes, 'skipped', key)) };
@@ -295,13 +293,13 @@ function Skipped({ date, onBack }: { readonly date: DateResponse; readonly onBac
 const PASSED_OVER_SECONDS = 20;
 
 /** What was worked on, and how long it took against the plan. */
-function Done({ date }: { readonly date: DateResponse }) {
-  if (date.done.length === 0) return null;
+function Done({ done }: { readonly done: DateResponse['done'] }) {
+  if (done.length === 0) return null;
   return (
     <section aria-label="Done">
       <h3 className="mt-5 text-lg font-bold">Done</h3>
       <ol>
-        {date.done.map(({ key, title, planned, seconds }) => (
+        {done.map(({ key, title, planned, seconds }) => (
           <li key={key} className="flex max-w-4xl gap-3 border-b border-faint py-1">
             <span className="min-w-0 flex-1">{title}</span>
             <span className={`numeral ${seconds > 60 * planned ? 'text-seam' : 'text-quiet'}`}>

@@ -4,6 +4,8 @@ import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
+import { useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { useListDatesQuery } from '../store/seasonApi.ts';
 import { keepRehearsal } from '../store/rehearsalSlice.ts';
 import { amendLastRun } from '../store/runLogging.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
@@ -22,6 +24,7 @@ export function RehearsalStrip() {
 }
 
 function Strip() {
+  useKeptAtHand();
   const { item, itemStartedAtMs, next, endsAtMs } = useAppSelector((state) => state.rehearsal);
   const { lastLogged } = useAppSelector((state) => state.transport);
   const dispatch = useAppDispatch();
@@ -75,6 +78,13 @@ function Strip() {
       </span>
     </aside>
   );
+}
+
+/** What the next plan is made of is not let go while another screen is shown: the server may be away by then. */
+function useKeptAtHand(): void {
+  const ensemble = useListEnsemblesQuery().data?.[0];
+  useListDatesQuery(ensemble?.id ?? '', { skip: !ensemble });
+  useListPiecesQuery();
 }
 
 /** "4:05" */

@@ -4,7 +4,7 @@ import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
 import { useListDatesQuery } from '../store/seasonApi.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { download } from '../ui/download.ts';
@@ -26,7 +26,7 @@ export function RehearseScreen() {
 type Editing = 'new' | 'this' | null;
 
 function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
-  const { data: dates } = useListDatesQuery(ensemble.id);
+  const { data: dates, error } = useListDatesQuery(ensemble.id);
   const { data: all } = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
   const pieces = useMemo(() => all?.filter(({ isSetAside }) => !isSetAside), [all]);
   const [search, setSearch] = useSearchParams();
@@ -88,7 +88,9 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
             />
           ) : (
             <p className="p-6 text-lg text-quiet">
-              No rehearsal yet. Press n and say when: the program then proposes what to work on.
+              {error && !dates
+                ? problemText(error)
+                : 'No rehearsal yet. Press n and say when: the program then proposes what to work on.'}
             </p>
           )}
         </div>

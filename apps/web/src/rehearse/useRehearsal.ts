@@ -1,5 +1,6 @@
 import type { DateResponse } from '@anchorbeat/contract';
 import type { Plan, PlanItem } from '@anchorbeat/core';
+import { useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { problemText } from '../store/api.ts';
@@ -9,7 +10,7 @@ import { useAppDispatch, useAppSelector } from '../store/store.ts';
 
 /** What the keeping of a date says back where it fails. */
 function failed(error: unknown): void {
-  toast(`This was not kept: ${problemText(error)}`);
+  toast(`This was not kept: ${problemText(error)}`, { id: 'not kept' });
 }
 
 /** Keeps a date that was changed; tells where that fails. */
@@ -27,6 +28,8 @@ export interface Rehearsing {
   readonly isOn: boolean;
   readonly endsAtMs: number;
   readonly item: PlanItem | null;
+  /** What was done of the plan so far. */
+  readonly done: DateResponse['done'];
   readonly begin: () => void;
   readonly end: () => void;
   /** Goes to an item's place; what was worked on until now is done. */
@@ -35,26 +38,48 @@ export interface Rehearsing {
   readonly finish: () => void;
 }
 
+/** What did not reach the server while it was away is sent, once, when the plan is looked at again. */
+function useKeptAgain(isBehind: boolean, keep: () => void): void {
+  const latest = useRef(keep);
+  const hasTried = useRef(false);
+  useEffect(() => {
+    latest.current = keep;
+  });
+  useEffect(() => {
+    if (!isBehind || hasTried.current) return;
+    hasTried.current = true;
+    latest.current();
+  }, [isBehind]);
+}
+
 /** A rehearsal under way: what is worked on, and what was. */
 export function useRehearsing(ensembleId: string, date: DateResponse): Rehearsing {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const keep = useKeepDate(ensembleId, date);
-  const { dateId, endsAtMs, item, itemStartedAtMs } = useAppSelector((state) => state.rehearsal);
+  const rehearsal = useAppSelector((state) => state.rehearsal);
+  const { dateId, endsAtMs, item, itemStartedAtMs } = rehearsal;
   const isOn = dateId === date.id;
+  const done = isOn ? rehearsal.done : date.done;
+  useKeptAgain(isOn && done.length > date.done.length, () => keep({ done }));
   const current = isOn ? item : null;
   const finish = () => {
     if (!current) return;
     const { key, title, minutes: planned } = current;
     const seconds = Math.max(0, Math.round((Date.now() - itemStartedAtMs) / 1000));
-    keep({ done: [...date.done.filter((one) => one.key !== key), { key, title, planned, seconds }] });
-    dispatch(itemBegun({ item: null, itemStartedAtMs: 0, next: null }));
+    const now = [...done.filter((one) => one.key !== key), { key, title, planned, seconds }];
+    keep({ done: now });
+    dispatch(itemBegun({ item: null, itemStartedAtMs: 0, next: null, done: now }));
   };
   return {
     isOn,
     endsAtMs,
     item: current,
-    begin: () => dispatch(rehearsalBegun({ dateId: date.id, endsAtMs: Date.now() + date.minutes * 60_000 })),
+    done,
+    begin: () =>
+      dispatch(
+        rehearsalBegun({ dateId: date.id, endsAtMs: Date.now() + date.minutes * 60_000, done: date.done }),
+      ),
     end: () => {
       finish();
       dispatch(rehearsalEnded());

@@ -1,3 +1,4 @@
+import type { DateResponse } from '@anchorbeat/contract';
 import type { PlanItem } from '@anchorbeat/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
@@ -5,6 +6,8 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 export interface RehearsalState {
   readonly dateId: string | null;
   readonly endsAtMs: number;
+  /** What was done so far: kept here until the server has all of it. */
+  readonly done: DateResponse['done'];
   readonly item: PlanItem | null;
   readonly itemStartedAtMs: number;
   /** What comes after it, as planned now. */
@@ -14,6 +17,7 @@ export interface RehearsalState {
 const NONE: RehearsalState = {
   dateId: null,
   endsAtMs: 0,
+  done: [],
   item: null,
   itemStartedAtMs: 0,
   next: null,
@@ -44,11 +48,15 @@ export const rehearsalSlice = createSlice({
   reducers: {
     rehearsalBegun: (
       _state,
-      { payload }: PayloadAction<{ readonly dateId: string; readonly endsAtMs: number }>,
+      { payload }: PayloadAction<Pick<RehearsalState, 'endsAtMs' | 'done'> & { readonly dateId: string }>,
     ): RehearsalState => ({ ...NONE, ...payload }),
     itemBegun: (
       state,
-      { payload }: PayloadAction<Pick<RehearsalState, 'item' | 'itemStartedAtMs' | 'next'>>,
+      {
+        payload,
+      }: PayloadAction<
+        Pick<RehearsalState, 'item' | 'itemStartedAtMs' | 'next'> & Partial<Pick<RehearsalState, 'done'>>
+      >,
     ): RehearsalState => ({ ...(state as RehearsalState), ...payload }),
     rehearsalEnded: () => NONE,
   },

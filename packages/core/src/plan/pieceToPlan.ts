@@ -1,4 +1,4 @@
-import { runsAt, type RunResult } from '../drill/record.ts';
+import { readinessOf, runsAt, type RunResult } from '../drill/record.ts';
 import { barName } from '../piece/labels.ts';
 import type { Proof } from '../proof/proof.ts';
 import { restingAt, sectionsOf } from '../section/sections.ts';
@@ -19,11 +19,6 @@ interface PlannedPiece {
 /** A piece as a plan looks at it: its seams by written bar, each with what the log tells of it. */
 export function pieceToPlan(proof: Proof, { pieceId, goalPercent, runs }: PlannedPiece): PieceToPlan {
   const { piece, compiled } = proof;
-  const scores = new Map<number, number>();
-  for (const { performed, difficulty } of compiled.seams) {
-    const bar = compiled.timeline.route.barIndex[performed] ?? 0;
-    if (!scores.has(bar)) scores.set(bar, difficulty.score);
-  }
   const whole = runs.filter(
     ({ place }) => place.kind === 'bars' && place.bars >= WHOLE_SHARE * piece.bars.length,
   );
@@ -33,18 +28,14 @@ export function pieceToPlan(proof: Proof, { pieceId, goalPercent, runs }: Planne
     lengthSeconds: pieceSeconds(compiled.timeline),
     goalPercent,
     lastWholeAtMs: whole.length > 0 ? Math.max(...whole.map(({ startedAt }) => Date.parse(startedAt))) : null,
-    seams: [...scores].map(([barIndex, score]): SeamToPlan => {
-      const here = runsAt(compiled, runs, barIndex);
-      const good = here.filter(({ mark }) => mark === 'good').map(({ percent }) => percent);
-      return {
-        barIndex,
-        name: `into ${barName(compiled.labels, barIndex)}`,
-        score,
-        sections: playingAt(proof, barIndex),
-        bestPercent: good.length > 0 ? Math.max(...good) : null,
-        spacing: spacingOf(here),
-      };
-    }),
+    seams: readinessOf(compiled, runs).map(({ barIndex, score, bestPercent }): SeamToPlan => ({
+      barIndex,
+      name: `into ${barName(compiled.labels, barIndex)}`,
+      score,
+      sections: playingAt(proof, barIndex),
+      bestPercent,
+      spacing: spacingOf(runsAt(compiled, runs, barIndex)),
+    })),
   };
 }
 

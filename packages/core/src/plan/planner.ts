@@ -146,12 +146,15 @@ function chosenPlaces(places: readonly Place[], minutes: number, { wishes }: Pla
 /** Minutes that are over go to the places that need it most. */
 function longer(chosen: readonly Place[], left: number): readonly Place[] {
   if (chosen.length === 0) return chosen;
-  const order = [...chosen].sort((a, b) => b.need - a.need);
+  const order = [...chosen].sort((a, b) => b.need - a.need || (a.key < b.key ? -1 : 1));
   const more = new Map(order.map((place) => [place.key, 0]));
-  for (let minute = 0; minute < left; minute++) {
-    const place = order[minute % order.length];
-    if (!place || (more.get(place.key) ?? 0) >= place.minutes) break;
-    more.set(place.key, (more.get(place.key) ?? 0) + 1);
+  // Nobody works on a place for more than twice as long because there happens to be time.
+  const canGrow = ({ key, minutes }: Place) => (more.get(key) ?? 0) < minutes;
+  for (let given = 0; given < left;) {
+    const growing = order.filter(canGrow).slice(0, left - given);
+    if (growing.length === 0) break;
+    for (const { key } of growing) more.set(key, (more.get(key) ?? 0) + 1);
+    given += growing.length;
   }
   return chosen.map((place) => ({ ...place, minutes: place.minutes + (more.get(place.key) ?? 0) }));
 }
