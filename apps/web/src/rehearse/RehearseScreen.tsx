@@ -87,11 +87,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
               programme={programme}
             />
           ) : (
-            <p className="p-6 text-lg text-quiet">
-              {error && !dates
-                ? problemText(error)
-                : 'No rehearsal yet. Press n and say when: the program then proposes what to work on.'}
-            </p>
+            <NothingToShow problem={error && !dates ? problemText(error) : null} />
           )}
         </div>
       )}
@@ -105,5 +101,13 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
         />
       )}
     </main>
+  );
+}
+
+function NothingToShow({ problem }: { readonly problem: string | null }) {
+  return (
+    <p className="p-6 text-lg text-quiet">
+      {problem ?? 'No rehearsal yet. Press n and say when: the program then proposes what to work on.'}
+    </p>
   );
 }
