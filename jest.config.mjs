@@ -8,7 +8,7 @@ export default {
   testTimeout: 60_000,
   testEnvironment: 'node',
   moduleNameMapper: {
-    '^@anchorbeat/(core|formats|contract|audio|drawing)$': '<rootDir>/packages/$1/src/index.ts',
+    '^@anchorbeat/(core|formats|contract|audio|drawing|sheets)$': '<rootDir>/packages/$1/src/index.ts',
   },
   transform: {
     '\\.tsx?$': [

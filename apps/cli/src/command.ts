@@ -31,6 +31,8 @@ export interface CommandContext {
   readonly remark: (text: string) => void;
   /** The spoken counts that ship with the app. */
   readonly words: () => RecordedWords;
+  /** A file of an installed package, such as a font. */
+  readonly packageFile: (name: string) => Uint8Array;
 }
 
 /** One command: one file with this shape, listed once. Gives its exit status. */
@@ -39,7 +41,7 @@ export interface Command {
   readonly usage: string;
   readonly says: string;
   readonly options?: Readonly<Record<string, CommandOption>>;
-  readonly run: (context: CommandContext) => number;
+  readonly run: (context: CommandContext) => number | Promise<number>;
 }
 
 /** A row of comma separated values; what has a comma, a quote or a line end in it is quoted. */

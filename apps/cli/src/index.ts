@@ -1,8 +1,9 @@
 import { closeSync, openSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { CommandError } from './command.ts';
 import { main } from './main.ts';
 
-process.exitCode = main(process.argv.slice(2), {
+process.exitCode = await main(process.argv.slice(2), {
   readFile: (file) => {
     try {
       return readFileSync(file);
@@ -28,6 +29,13 @@ process.exitCode = main(process.argv.slice(2), {
       return readFileSync(new URL(`../../web/public/words/${name}`, import.meta.url));
     } catch {
       throw new CommandError('The spoken counts are not here: leave out --spoken, and they are clicked');
+    }
+  },
+  readPackageFile: (name) => {
+    try {
+      return readFileSync(fileURLToPath(import.meta.resolve(name)));
+    } catch {
+      throw new CommandError(`${name} is not here: install Anchorbeat again`);
     }
   },
   complain: (text) => process.stderr.write(text),

@@ -9,10 +9,10 @@ const reading = readPiece(JSON.parse(slackWater.toString('utf8')));
 if (!reading.ok) throw new Error('the demo piece does not read');
 const compiled = compilePiece(reading.piece);
 
-function ran(args: readonly string[], files: Readonly<Record<string, string | Uint8Array>> = {}) {
+async function ran(args: readonly string[], files: Readonly<Record<string, string | Uint8Array>> = {}) {
   const written = new Map<string, Uint8Array>();
   let [printed, complained] = ['', ''];
-  const status = main(args, {
+  const status = await main(args, {
     readFile: (file) => {
       const content = files[file] ?? slackWater;
       return typeof content === 'string' ? new TextEncoder().encode(content) : content;
@@ -20,6 +20,7 @@ function ran(args: readonly string[], files: Readonly<Record<string, string | Ui
     writeFile: (file, parts) => void written.set(file, Buffer.concat([...parts])),
     print: (text) => (printed += text),
     complain: (text) => (complained += text),
+    readPackageFile: (name) => readFileSync(new URL(`../../../node_modules/${name}`, import.meta.url)),
     readWords: (name) => readFileSync(new URL(`../../web/public/words/${name}`, import.meta.url)),
   });
   return { status, printed, complained, written };
@@ -32,8 +33,8 @@ const rowsOf = (text: string) =>
     .map((line) => line.split(','));
 
 describe('what is printed', () => {
-  test('bars: every performed bar with its times', () => {
-    const [head, ...rows] = rowsOf(ran(['bars', 'a.json']).printed);
+  test('bars: every performed bar with its times', async () => {
+    const [head, ...rows] = rowsOf((await ran(['bars', 'a.json'])).printed);
     expect(head).toEqual(['performed', 'bar', 'pass', 'meter', 'start_s', 'length_s']);
     expect(rows).toHaveLength(compiled.timeline.route.barIndex.length);
     expect(rows[0]!.slice(0, 4)).toEqual(['1', '', '1', '6/8']);
@@ -43,8 +44,8 @@ describe('what is printed', () => {
     });
   });
 
-  test('clicks: each with its place', () => {
-    const [head, ...rows] = rowsOf(ran(['clicks', 'a.json']).printed);
+  test('clicks: each with its place', async () => {
+    const [head, ...rows] = rowsOf((await ran(['clicks', 'a.json'])).printed);
     expect(head).toEqual(['time_s', 'performed', 'bar', 'pass', 'beat', 'kind']);
     expect(rows.map((row) => Number(row[0]))).toEqual(
       Array.from(compiled.clicks.timeSeconds, (time) => expect.closeTo(time, 11)),
@@ -52,9 +53,9 @@ describe('what is printed', () => {
     expect(new Set(rows.map((row) => row[5]))).toEqual(new Set(['downbeat', 'group', 'beat', 'subdivision']));
   });
 
-  test('seams and findings', () => {
-    expect(rowsOf(ran(['seams', 'a.json']).printed)).toHaveLength(compiled.seams.length + 1);
-    const { status, printed } = ran(['check', 'a.json']);
+  test('seams and findings', async () => {
+    expect(rowsOf((await ran(['seams', 'a.json'])).printed)).toHaveLength(compiled.seams.length + 1);
+    const { status, printed } = await ran(['check', 'a.json']);
     expect([status, printed.trimEnd().split('\n').length]).toEqual([0, compiled.findings.length]);
     const wrong = (bar: object) =>
       ran(['check', 'b.json'], {
@@ -73,18 +74,20 @@ describe('what is printed', () => {
 });
 
 describe('files', () => {
-  test('a piece becomes a table and a piece again', () => {
-    const table = ran(['convert', 'a.json', 'b.csv']).written.get('b.csv')!;
-    const back = ran(['convert', 'b.csv', 'c.json'], { 'b.csv': table }).written.get('c.json')!;
+  test('a piece becomes a table and a piece again', async () => {
+    const table = (await ran(['convert', 'a.json', 'b.csv'])).written.get('b.csv')!;
+    const back = (await ran(['convert', 'b.csv', 'c.json'], { 'b.csv': table })).written.get('c.json')!;
     const read = readPiece(JSON.parse(new TextDecoder().decode(back)));
     expect(read.ok && [...compilePiece(read.piece).timeline.barStartSeconds]).toEqual([
       ...compiled.timeline.barStartSeconds,
     ]);
   });
 
-  test('the click as sound: as long as it lasts, each bar where it begins', () => {
+  test('the click as sound: as long as it lasts, each bar where it begins', async () => {
     const bytes = Buffer.from(
-      ran(['render', 'a.json', 'o.wav', '--rate=48000', '--bits=24', '--percent=150']).written.get('o.wav')!,
+      (await ran(['render', 'a.json', 'o.wav', '--rate=48000', '--bits=24', '--percent=150'])).written.get(
+        'o.wav',
+      )!,
     );
     expect(bytes.readUInt32LE(24)).toBe(48_000);
     const cue = bytes.indexOf('cue ');
@@ -95,9 +98,9 @@ describe('files', () => {
     );
   });
 
-  test('what would wait for a cue is rendered as on paper', () => {
+  test('what would wait for a cue is rendered as on paper', async () => {
     const lamp = readFileSync(new URL('lamp-on-the-bar.anchorbeat.json', DEMO));
-    const { status, written } = ran(['render', 'lamp.json', 'o.wav'], { 'lamp.json': lamp });
+    const { status, written } = await ran(['render', 'lamp.json', 'o.wav'], { 'lamp.json': lamp });
     const seconds = ((written.get('o.wav')?.length ?? 0) - 44) / 2 / 44_100;
     expect(status).toBe(0);
     expect(seconds).toBeGreaterThan(49);
@@ -115,42 +118,46 @@ describe('files', () => {
     [['bars'], {}, 'Name the file to read'],
     [['render', 'a.json', 'o.wav', '--rate=8000'], {}, '--rate cannot be "8000"'],
     [['sing', 'a.json'], {}, 'bars FILE'],
-  ])('%j is refused with its reason and writes nothing', (args, files, reason) => {
-    const { status, printed, complained, written } = ran(args, files);
+  ])('%j is refused with its reason and writes nothing', async (args, files, reason) => {
+    const { status, printed, complained, written } = await ran(args, files);
     expect([status, printed, written.size]).toEqual([2, '', 0]);
     expect(complained).toContain(reason);
   });
 });
 
 describe('files of other programs', () => {
-  test('MusicXML and MIDI come out of convert and go in again, with the same bars', () => {
-    const bars = ran(['bars', 'a.json']).printed;
+  test('MusicXML and MIDI come out of convert and go in again, with the same bars', async () => {
+    const bars = (await ran(['bars', 'a.json'])).printed;
     for (const name of ['b.musicxml', 'b.mid']) {
-      const { written, status } = ran(['convert', 'a.json', name]);
+      const { written, status } = await ran(['convert', 'a.json', name]);
       expect(status).toBe(0);
-      const times = rowsOf(ran(['bars', name], { [name]: written.get(name)! }).printed).map((row) =>
+      const times = rowsOf((await ran(['bars', name], { [name]: written.get(name)! })).printed).map((row) =>
         Number(row[4]),
       );
       rowsOf(bars).forEach((row, index) => {
         if (index > 0) expect(times[index]).toBeCloseTo(Number(row[4]), 3);
       });
-      const back = ran(['convert', name, 'c.json'], { [name]: written.get(name)! });
+      const back = await ran(['convert', name, 'c.json'], { [name]: written.get(name)! });
       expect(back.complained).toContain('read: 53 bars');
     }
   });
 
-  test('what is wrong is told with its bar or line, and nothing is written', () => {
+  test('what is wrong is told with its bar or line, and nothing is written', async () => {
     const senza =
       '<score-partwise><part id="a"><measure number="7"><attributes><time><senza-misura/></time></attributes></measure></part></score-partwise>';
-    const refused = ran(['convert', 'x.xml', 'c.json'], { 'x.xml': senza });
+    const refused = await ran(['convert', 'x.xml', 'c.json'], { 'x.xml': senza });
     expect([refused.status, refused.written.size]).toEqual([2, 0]);
     expect(refused.complained).toMatch(/bar 7.*senza misura/);
-    expect(ran(['bars', 'x.xml'], { 'x.xml': '<score-partwise>\n<part' }).complained).toMatch(/Line 2/);
+    expect((await ran(['bars', 'x.xml'], { 'x.xml': '<score-partwise>\n<part' })).complained).toMatch(
+      /Line 2/,
+    );
   });
 
-  test('a click with its count spoken is as long as one that is clicked, and another sound', () => {
-    const said = ran(['render', 'a.json', 'a.wav', '--spoken', '--percent=150']).written.get('a.wav')!;
-    const clicked = ran(['render', 'a.json', 'a.wav', '--percent=150']).written.get('a.wav')!;
+  test('a click with its count spoken is as long as one that is clicked, and another sound', async () => {
+    const said = (await ran(['render', 'a.json', 'a.wav', '--spoken', '--percent=150'])).written.get(
+      'a.wav',
+    )!;
+    const clicked = (await ran(['render', 'a.json', 'a.wav', '--percent=150'])).written.get('a.wav')!;
     expect(said.length).toBe(clicked.length);
     expect(Buffer.from(said).equals(Buffer.from(clicked))).toBe(false);
   });
@@ -174,11 +181,11 @@ describe('takes', () => {
   const taken = (onsets: string, ...options: string[]) =>
     ran(['take', 'long.json', 'onsets.csv', ...options], { 'long.json': long, 'onsets.csv': onsets });
 
-  test('what a simulated player does is called by its name, the same for the same seed', () => {
-    const { printed } = simulated('--habit=filled-up', '--seed=7');
-    expect(simulated('--habit=filled-up', '--seed=7').printed).toBe(printed);
-    expect(simulated('--habit=filled-up', '--seed=8').printed).not.toBe(printed);
-    const [head, ...rows] = rowsOf(taken(`onset_s\n${printed}`).printed);
+  test('what a simulated player does is called by its name, the same for the same seed', async () => {
+    const { printed } = await simulated('--habit=filled-up', '--seed=7');
+    expect((await simulated('--habit=filled-up', '--seed=7')).printed).toBe(printed);
+    expect((await simulated('--habit=filled-up', '--seed=8')).printed).not.toBe(printed);
+    const [head, ...rows] = rowsOf((await taken(`onset_s\n${printed}`)).printed);
     expect(head).toEqual(['bar', 'explanation', 'probability', 'effect_ms', 'second', 'second_probability']);
     expect(rows.map((row) => row[0])).toEqual(['7', '8']);
     expect(rows[0]![1]).toBe('filled-up');
@@ -186,25 +193,29 @@ describe('takes', () => {
     expect(Number(rows[0]![3])).toBeCloseTo(150, 0);
   });
 
-  test('a hold that waits for a cue is passed as on paper', () => {
+  test('a hold that waits for a cue is passed as on paper', async () => {
     const held = long.replace('{}', '{"holds":[{"length":"until cued"}]}');
     const [, ...rows] = rowsOf(
-      ran(['take', 'held.json', 'onsets.csv'], { 'held.json': held, 'onsets.csv': simulated().printed })
-        .printed,
+      (
+        await ran(['take', 'held.json', 'onsets.csv'], {
+          'held.json': held,
+          'onsets.csv': (await simulated()).printed,
+        })
+      ).printed,
     );
     expect(held).toContain('until cued');
     expect(rows.map((row) => row[0])).toEqual(['7', '8']);
   });
 
-  test('from a bar on only the seams that are passed', () => {
-    const { printed } = simulated('--from=8');
-    expect(rowsOf(taken(printed, '--from=8').printed)).toHaveLength(1);
+  test('from a bar on only the seams that are passed', async () => {
+    const { printed } = await simulated('--from=8');
+    expect(rowsOf((await taken(printed, '--from=8')).printed)).toHaveLength(1);
   });
 
-  test('captions begin at their offset, and no other ending is written', () => {
-    const { written } = ran(['captions', 'long.json', 'out.srt', '--offset=3'], { 'long.json': long });
+  test('captions begin at their offset, and no other ending is written', async () => {
+    const { written } = await ran(['captions', 'long.json', 'out.srt', '--offset=3'], { 'long.json': long });
     expect(new TextDecoder().decode(written.get('out.srt'))).toMatch(/^1\n00:00:03,000 --> /);
-    const { status, complained } = ran(['captions', 'long.json', 'out.txt'], { 'long.json': long });
+    const { status, complained } = await ran(['captions', 'long.json', 'out.txt'], { 'long.json': long });
     expect([status, complained]).toEqual([2, expect.stringContaining('name it out.vtt or out.srt')]);
   });
 
@@ -213,8 +224,8 @@ describe('takes', () => {
     ['a habit nobody knows', ['simulate', 'a.json', '--habit=lazy'], 'filled-up'],
     ['a way to play nobody knows', ['take', 'a.json', 'b.csv', '--play=fast'], 'pulse, groups, carry, notes'],
     ['a line that is no number', ['take', 'a.json', 'b.csv'], 'Line 2'],
-  ])('%s is refused with what to do', (_name, args, says) => {
-    const { status, complained } = ran(args, { 'b.csv': '1.5\nsoon\n' });
+  ])('%s is refused with what to do', async (_name, args, says) => {
+    const { status, complained } = await ran(args, { 'b.csv': '1.5\nsoon\n' });
     expect(status).toBe(2);
     expect(complained).toContain(says);
   });

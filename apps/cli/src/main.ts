@@ -9,8 +9,10 @@ import { captions } from './commands/captions.ts';
 import { check } from './commands/check.ts';
 import { clicks } from './commands/clicks.ts';
 import { convert } from './commands/convert.ts';
+import { picture } from './commands/picture.ts';
 import { render } from './commands/render.ts';
 import { seams } from './commands/seams.ts';
+import { sheet } from './commands/sheet.ts';
 import { simulate } from './commands/simulate.ts';
 import { take } from './commands/take.ts';
 
@@ -24,6 +26,8 @@ const COMMANDS: readonly Command[] = [
   convert,
   render,
   captions,
+  sheet,
+  picture,
   take,
   simulate,
 ];
@@ -36,12 +40,14 @@ export interface Outside {
   readonly complain: (text: string) => void;
   /** A file of the spoken counts: "words.wav" or "words.json". */
   readonly readWords: (name: string) => Uint8Array;
+  /** A file of an installed package. */
+  readonly readPackageFile: (name: string) => Uint8Array;
 }
 
 const REFUSED = 2;
 
 /** Runs one command line; gives its exit status. What is wrong goes to `complain`, and then nothing is written. */
-export function main([name, ...args]: readonly string[], outside: Outside): number {
+export async function main([name, ...args]: readonly string[], outside: Outside): Promise<number> {
   const command = COMMANDS.find((known) => known.name === name);
   if (!command) {
     outside.complain(usage());
@@ -61,9 +67,10 @@ export function main([name, ...args]: readonly string[], outside: Outside): numb
     print: (text) => void printed.push(text),
     remark: outside.complain,
     words: () => spokenWords(outside),
+    packageFile: outside.readPackageFile,
   };
   try {
-    const status = command.run(context);
+    const status = await command.run(context);
     outside.print(printed.join(''));
     return status;
   } catch (error) {

@@ -86,7 +86,7 @@ export type { Rhythm, RhythmNote } from './rhythm/rhythm.ts';
 export { placedNotes, rhythmFill } from './rhythm/fill.ts';
 export { formatRhythm, parseRhythm } from './rhythm/text.ts';
 export { formatEnding, formatHoldLength, formatJump } from './piece/barText.ts';
-export { countBar } from './count/countWord.ts';
+export { countBar, countRest, slashPositions } from './count/countWord.ts';
 export type { CountSchool } from './count/countWord.ts';
 export { COUNT_SCHOOLS, countSchoolMaybe } from './count/schools.ts';
 export { countBetween, oddShown } from './count/schools/oddShown.ts';
@@ -144,12 +144,14 @@ export type { Proof } from './proof/proof.ts';
 
 export {
   asOneHop,
+  fullestFactor,
   fullestScale,
   hopHeight,
   meanBeatPx,
   performedGeometry,
   systemGeometry,
   systemsOf,
+  systemsOfWidths,
 } from './line/layout.ts';
 export type { BarGeometry, Hop, LineScale, LineSystem, TrueTo } from './line/layout.ts';
 
@@ -170,6 +172,7 @@ export {
   entryWords,
   nextEntryMaybe,
   restingAt,
+  sectionRestRuns,
   sectionSpans,
   sectionsOf,
 } from './section/sections.ts';

@@ -7,7 +7,9 @@ import {
   type BarDocument,
   type Proof,
 } from '@anchorbeat/core';
-import { barPlaces, drawnRests, leadInHops, NEAR_ROWS, placeHolds, rampWedgePaths } from './index.ts';
+import { barPlaces, drawnRests, leadInHops, NEAR_ROWS } from './index.ts';
+import { placeHolds } from './placeHolds.ts';
+import { rampWedgePaths } from './rampWedges.ts';
 
 const SCALE = { trueTo: 'time', pixelsPerSecond: 100, pixelsPerWhole: 100 } as const;
 

@@ -90,7 +90,27 @@ export function placeSigns(
     const meterX = hasMeter && meterSize >= LEAST_SIGN_SIZE ? signX : null;
     placed.push({ barIndex: geometry.barIndex, drawnAt, meterX, meterSize, mark, tempos });
   }
-  return placed;
+  return pushedInside(placed, { systemEnd, tempoSize, upperTempoY });
+}
+
+/** Marks of the upper lane that would run over the end of their system push those before them to the left. */
+function pushedInside(
+  placed: readonly PlacedSigns[],
+  { systemEnd, tempoSize, upperTempoY }: Pick<LineRows, 'tempoSize' | 'upperTempoY'> & { systemEnd: number },
+): readonly PlacedSigns[] {
+  let most = systemEnd;
+  return [...placed]
+    .reverse()
+    .map((signs) => {
+      const tempos = [...signs.tempos].reverse().map((tempo) => {
+        if (tempo.y !== upperTempoY) return tempo;
+        const x = Math.max(0, Math.min(tempo.x, most - tempoMarkWidth(tempo.mark, tempoSize)));
+        most = x - GAP_PX;
+        return { ...tempo, x };
+      });
+      return { ...signs, tempos: tempos.reverse() };
+    })
+    .reverse();
 }
 
 /** The box of a rehearsal mark: its first letters, as high as the meter beside it. */

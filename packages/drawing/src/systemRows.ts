@@ -37,7 +37,7 @@ export function systemRows(
 }
 
 /** Whether anything stands above the row of the meters. */
-function needsUpperRow(
+export function needsUpperRow(
   piece: Piece,
   compiled: CompiledPiece,
   bars: readonly BarGeometry[],

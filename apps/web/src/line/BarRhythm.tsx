@@ -1,13 +1,6 @@
-import {
-  barLength,
-  noteValueLength,
-  placedNotes,
-  rhythmFill,
-  toNumber,
-  type Bar,
-  type Rhythm,
-} from '@anchorbeat/core';
-import { RhythmNotes } from './RhythmNotes.tsx';
+import { barLength, placedNotes, rhythmFill, toNumber, type Bar, type Rhythm } from '@anchorbeat/core';
+import { rhythmShapes } from '@anchorbeat/drawing';
+import { Shapes } from './Shapes.tsx';
 
 const WIDTH = 460;
 const BAR_WIDTH = 340;
@@ -52,14 +45,9 @@ export function BarRhythm({ bar, rhythm }: { readonly bar: Bar; readonly rhythm:
           <rect x={end} y={LINE_Y + 8} width={-missing * scale} height={7} fill="var(--problem)" />
         )}
         <path d={`M0 8V${LINE_Y + 18}M${end} 8V${LINE_Y + 18}`} stroke="var(--ink)" strokeWidth={1.6} />
-        <RhythmNotes notes={notes} endX={filled * scale} y={LINE_Y} size={SIZE} fill="var(--ink)" />
+        <Shapes shapes={rhythmShapes(notes, { endX: filled * scale, y: LINE_Y, size: SIZE })} />
       </svg>
       <span className={isFull ? '' : 'font-semibold text-problem'}>They {says}</span>
     </span>
   );
-}
-
-/** Whether the notes of a bar have room when it is drawn so wide. */
-export function hasRoomForNotes(rhythm: Rhythm, pixelsPerWhole: number, leastPx: number): boolean {
-  return rhythm.every(({ value }) => toNumber(noteValueLength(value)) * pixelsPerWhole >= leastPx);
 }

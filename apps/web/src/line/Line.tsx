@@ -3,7 +3,7 @@ import type { BeatShare } from '@anchorbeat/drawing';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, type RefObject } from 'react';
 import { LineBead } from './LineBead.tsx';
-import type { LineLayout } from './lineLayout.ts';
+import type { LineLayout } from '@anchorbeat/drawing';
 import { SystemRow } from './SystemRow.tsx';
 import { useBarPointer, useWheelZoom, type BarPointerWish } from './useBarPointer.ts';
 

@@ -3,7 +3,7 @@ import type { BeatShare } from '@anchorbeat/drawing';
 import { useRef, type RefObject } from 'react';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 import { beadPlace, calm } from './beadPlace.ts';
-import type { LineLayout } from './lineLayout.ts';
+import type { LineLayout } from '@anchorbeat/drawing';
 
 interface LineBeadProps {
   readonly layout: LineLayout;

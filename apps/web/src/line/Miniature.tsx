@@ -1,10 +1,10 @@
-import { anchoredBars, barsInMiniature, hopPathsOf } from '@anchorbeat/drawing';
+import { anchoredBars, barsInMiniature, drawnRests, hopPath, hopPathsOf } from '@anchorbeat/drawing';
 import { memo } from 'react';
 import type { Proof } from '@anchorbeat/core';
-import { LongRests } from './LongRests.tsx';
 
 const HEIGHT_PX = 46;
 const MAX_HOP_PX = 26;
+const REST_HOP_PX = 5;
 
 /** A whole piece on one small line: one hop a bar, true to time, and a weight wherever there is a seam. */
 export const Miniature = memo(function Miniature({
@@ -17,12 +17,13 @@ export const Miniature = memo(function Miniature({
   const bars = barsInMiniature(proof, width, (seconds) => Math.min(3 + 7 * seconds ** 1.25, MAX_HOP_PX));
   const seams = anchoredBars(proof.compiled);
   const paths = hopPathsOf(bars);
+  const rests = drawnRests(bars).map((rest) => hopPath({ ...rest, heightPx: REST_HOP_PX }));
   return (
     <svg width={width} height={HEIGHT_PX} className="block overflow-visible" aria-hidden>
       <g transform="translate(0 29)">
         <path d={paths.fill} fill="var(--hop-fill)" />
         <path d={paths.downbeats} fill="none" stroke="var(--ink)" strokeWidth={1.2} />
-        <LongRests bars={bars} small={{ heightPx: 5 }} />
+        <path d={rests.join('')} fill="none" stroke="var(--ink)" strokeWidth={1.2} />
         <path d={`M0 0H${width}`} stroke="var(--ink)" strokeWidth={1.2} />
         {bars.map(
           (bar) =>

@@ -1,8 +1,7 @@
 import type { BarSpan } from '@anchorbeat/core';
+import { ensembleNoteShapes, hasNotes, LANE_PX, laneShapes, type LineLayout } from '@anchorbeat/drawing';
 import { memo } from 'react';
-import { EnsembleNotes } from './EnsembleNotes.tsx';
-import { hasNotes, type LineLayout } from './lineLayout.ts';
-import { LANE_PX, SectionLanes } from './SectionLanes.tsx';
+import { Shapes } from './Shapes.tsx';
 import { DropMark, SelectionMarks } from './SelectionMarks.tsx';
 import { barDescription, SystemView } from './SystemView.tsx';
 
@@ -61,16 +60,16 @@ export const SystemRow = memo(function SystemRow(props: SystemRowProps) {
             isCounted={(bar) => isSelected(bar.barIndex)}
             hasFindings
           />
-          <SectionLanes
-            piece={piece}
-            bars={bars}
-            sections={lanes}
-            spans={layout.sectionSpans}
-            y={lanesY}
-            gutterPx={layout.gutterPx}
+          <Shapes
+            shapes={laneShapes(piece, bars, {
+              sections: lanes,
+              spans: layout.sectionSpans,
+              y: lanesY,
+              gutterPx: layout.gutterPx,
+            })}
           />
           {hasNotes(layout.proof, layout.systems[index]!, layout.detail) && (
-            <EnsembleNotes piece={piece} bars={bars} y={lanesY + lanes.length * LANE_PX + 4} />
+            <Shapes shapes={ensembleNoteShapes(piece, bars, lanesY + lanes.length * LANE_PX + 4)} />
           )}
         </g>
         <SelectionMarks bars={bars} selection={selection} canMove={canMove} {...band} />

@@ -1,7 +1,7 @@
 import type { Proof } from '@anchorbeat/core';
 import { useMemo } from 'react';
 import { useKept } from '../kept/kept.ts';
-import { layoutLine, type LineLayout } from './lineLayout.ts';
+import { layoutLine, type LineLayout } from '@anchorbeat/drawing';
 import { FITTED, fittedLevel, keepZoom, keptZooms, levelFrom, scaleAt, type Zoom } from './zoom.ts';
 import type { Size } from './useSize.ts';
 

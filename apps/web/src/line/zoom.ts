@@ -1,7 +1,7 @@
 import type { LineScale, Proof, TrueTo } from '@anchorbeat/core';
 import { writtenBarSeconds } from '@anchorbeat/drawing';
 import { Kept } from '../kept/kept.ts';
-import { layoutLine } from './lineLayout.ts';
+import { layoutLine } from '@anchorbeat/drawing';
 import type { Size } from './useSize.ts';
 
 /** How near the line of a piece is looked at. */

@@ -1,7 +1,7 @@
 import type { BarSpan, Proof } from '@anchorbeat/core';
 import { ActHint } from '../acts/ActButton.tsx';
 import { EquivalenceText } from '../line/NoteText.tsx';
-import type { LineLayout } from '../line/lineLayout.ts';
+import type { LineLayout } from '@anchorbeat/drawing';
 import { barFacts, spanTitle } from './barFacts.ts';
 import { BarActs } from './MapHeader.tsx';
 import type { MapActs } from './mapActs.ts';

@@ -1,6 +1,6 @@
 import { formatMeter, type Meter } from '@anchorbeat/core';
-import { meterWidth } from '@anchorbeat/drawing';
-import { SvgMeter } from '../line/SvgNotes.tsx';
+import { meterShapes, meterWidth } from '@anchorbeat/drawing';
+import { Shapes } from '../line/Shapes.tsx';
 
 const SIZE_PX = 132;
 
@@ -15,7 +15,7 @@ export function MeterFigure({ meter }: { readonly meter: Meter }) {
       aria-label={formatMeter(meter)}
       className="block h-[clamp(4rem,17cqmin,8.75rem)] shrink-0"
     >
-      <SvgMeter meter={meter} x={0} y={SIZE_PX * 0.53} size={size} fill="var(--ink)" />
+      <Shapes shapes={meterShapes(meter, { x: 0, y: SIZE_PX * 0.53, size }, 'ink')} />
     </svg>
   );
 }

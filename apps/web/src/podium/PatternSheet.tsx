@@ -1,16 +1,14 @@
 import {
-  barPattern,
   formatMeter,
-  handAt,
   inWords,
   parseMeter,
   parsePulseChoice,
   pulseOf,
-  toNumber,
   type Bar,
-  type ConductedBeat,
   type HandStyle,
 } from '@anchorbeat/core';
+import { PATTERN_HEIGHT_PX, PATTERN_WIDTH_PX, patternShapes } from '@anchorbeat/drawing';
+import { Shapes } from '../line/Shapes.tsx';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 
@@ -96,77 +94,19 @@ function barOf(meterText: string, pulseText: string): Bar {
   return { meter: meter.value, tempoMarks: [], ...(pulse?.ok && { pulse: pulse.value }) };
 }
 
-const WIDTH = 184;
-const HEIGHT = 168;
-const SCALE = 98;
-const BASE_Y = 136;
-const SECONDS_A_WHOLE = 2;
-const SAMPLES = 220;
-
 function PatternDrawing({ bar, style }: { readonly bar: Bar; readonly style: HandStyle }) {
-  const beats = threeBars(bar);
-  const length = beats.barSeconds;
-  const path = Array.from({ length: SAMPLES + 1 }, (_, index) =>
-    px(handAt(beats.list, length + (index / SAMPLES) * length, style)),
-  );
-  const shown = beats.list.filter(({ seconds }) => seconds >= length - 1e-9 && seconds < 2 * length - 1e-9);
-  const name = `${formatMeter(bar.meter)}, ${inWords(shown.length)}`;
+  const name = `${formatMeter(bar.meter)}, ${inWords(pulseOf(bar).length)}`;
   return (
     <figure>
       <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        viewBox={`0 0 ${PATTERN_WIDTH_PX} ${PATTERN_HEIGHT_PX}`}
         className="w-full rounded-xl bg-ground"
         role="img"
         aria-label={`The hand in ${name}`}
       >
-        <path d={`M10 ${BASE_Y}H${WIDTH - 10}`} stroke="var(--faint)" strokeWidth={1.5} />
-        <polyline
-          points={path.join(' ')}
-          fill="none"
-          stroke="var(--entry)"
-          strokeWidth={3}
-          strokeLinejoin="round"
-        />
-        {shown.map((beat, index) => {
-          const [x, y] = px(handAt(beats.list, beat.seconds, style)).split(',');
-          return (
-            <g key={index} transform={`translate(${x} ${y})`}>
-              <circle r={5} fill="var(--ink)" />
-              <text
-                y={20}
-                textAnchor="middle"
-                fontSize={14}
-                fontWeight={700}
-                fill="var(--ink)"
-                className="numeral"
-              >
-                {index + 1}
-              </text>
-            </g>
-          );
-        })}
+        <Shapes shapes={patternShapes(bar, style)} />
       </svg>
       <figcaption className="numeral mt-1 text-center font-semibold">{name}</figcaption>
     </figure>
   );
-}
-
-/** The bar three times, so that the one in the middle is led into and out of as in music. */
-function threeBars(bar: Bar): { readonly list: readonly ConductedBeat[]; readonly barSeconds: number } {
-  const pattern = barPattern(bar);
-  const pulse = pulseOf(bar);
-  const lengths = pulse.map(({ lengthWholes }) => toNumber(lengthWholes) * SECONDS_A_WHOLE);
-  const barSeconds = lengths.reduce((total, length) => total + length, 0);
-  const list = [0, 1, 2].flatMap((round) =>
-    pattern.map((point, index) => ({
-      ...point,
-      seconds:
-        round * barSeconds + toNumber((pulse[index] as (typeof pulse)[number]).atWholes) * SECONDS_A_WHOLE,
-    })),
-  );
-  return { list, barSeconds };
-}
-
-function px({ x, y }: { readonly x: number; readonly y: number }): string {
-  return `${WIDTH / 2 + x * SCALE},${BASE_Y - y * SCALE * 1.3}`;
 }

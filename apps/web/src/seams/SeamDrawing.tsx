@@ -11,11 +11,11 @@ import {
   type LineScale,
   type Seam,
 } from '@anchorbeat/core';
-import { hopPath } from '@anchorbeat/drawing';
+import { hopPath, noteShape } from '@anchorbeat/drawing';
 import { useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
+import { Shapes } from '../line/Shapes.tsx';
 import { SystemView } from '../line/SystemView.tsx';
-import { SvgNote } from '../line/SvgNotes.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { Bead } from './BarsDrawing.tsx';
 
@@ -153,8 +153,12 @@ function CarryBand({ seam, anchorX, end, perSecond }: CarryBandProps) {
     <g transform={`translate(0 ${BAND_Y})`}>
       <rect x={0} y={-4} width={end} height={8} fill="var(--carry)" opacity={0.22} />
       <path d={ticks.map((x) => `M${x} -8V8`).join('')} stroke="var(--carry)" strokeWidth={2} />
-      <SvgNote value={seam.carry.before} x={2} y={27} size={15} fill="var(--carry)" />
-      <SvgNote value={seam.carry.after} x={anchorX + 9} y={27} size={15} fill="var(--carry)" />
+      <Shapes
+        shapes={[
+          noteShape(seam.carry.before, { x: 2, y: 27, size: 15 }, 'carry'),
+          noteShape(seam.carry.after, { x: anchorX + 9, y: 27, size: 15 }, 'carry'),
+        ]}
+      />
       <text x={anchorX + 46} y={26} fontSize={14} fontWeight={600} fill="var(--carry)">
         {milliseconds} ms on both sides
       </text>

@@ -5,11 +5,11 @@ import {
   type LineScale,
   type Proof,
 } from '@anchorbeat/core';
-import { hopPathsOf } from '@anchorbeat/drawing';
+import { countShape, hopPathsOf, landingShape } from '@anchorbeat/drawing';
 import { memo, useMemo, useRef } from 'react';
 import { barPoint } from '../line/beadPlace.ts';
 import { SvgBead } from '../line/SvgBead.tsx';
-import { Landing, Numeral } from '../line/Landing.tsx';
+import { Shapes } from '../line/Shapes.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import type { StandSession } from './standSession.ts';
 
@@ -76,12 +76,12 @@ const Bars = memo(function Bars({
       {bars.map((bar) => (
         <g key={bar.performed}>
           <path d={`M${bar.xPx} 0V-50`} stroke="var(--quiet)" strokeOpacity={0.55} strokeWidth={1.1} />
-          {bar.hops.map((hop, index) => (
-            <g key={index}>
-              <Landing x={hop.xPx} stress={hop.stress} isSmall={false} />
-              <Numeral hop={hop} x={hop.xPx} y={COUNT_Y} />
-            </g>
-          ))}
+          <Shapes
+            shapes={bar.hops.flatMap(({ xPx, stress, numeral }) => [
+              landingShape(xPx, stress, false),
+              countShape(numeral, stress !== 'beat', xPx, COUNT_Y),
+            ])}
+          />
           <text x={bar.xPx + 6} y={-40} fontSize={12} fill="var(--quiet)" fontFamily="var(--font-display)">
             {proof.compiled.labels[bar.barIndex]}
           </text>
@@ -96,7 +96,7 @@ const Bars = memo(function Bars({
           )}
         </g>
       ))}
-      <Landing x={endPx} stress="downbeat" isSmall={false} />
+      <Shapes shapes={[landingShape(endPx, 'downbeat', false)]} />
     </g>
   );
 });

@@ -62,7 +62,11 @@ export function hopHeight(seconds: number): number {
 
 /** Breaks the piece into systems of at most `widthPx`, as few as it needs, spread so that none is left with a bar or two. */
 export function systemsOf(proof: Proof, scale: LineScale, widthPx: number): readonly LineSystem[] {
-  const widths = barWidths(proof, scale);
+  return systemsOfWidths(barWidths(proof, scale), widthPx);
+}
+
+/** The same for bars of any widths. */
+export function systemsOfWidths(widths: readonly number[], widthPx: number): readonly LineSystem[] {
   const { capacityPx } = evenFill(widths, widthPx);
   return filledSystems(widths, capacityPx).map((system) => ({
     ...system,
@@ -80,7 +84,11 @@ const DISTANCE_COST = 0.1;
 
 /** The scale near a wished one at which the systems of the piece come out fullest; one scale for the whole piece. */
 export function fullestScale(proof: Proof, wished: LineScale, widthPx: number): LineScale {
-  const widths = barWidths(proof, wished);
+  return scaledBy(wished, fullestFactor(barWidths(proof, wished), widthPx));
+}
+
+/** By what bars of some widths are to be drawn larger, near to 1, so that their systems come out fullest. */
+export function fullestFactor(widths: readonly number[], widthPx: number): number {
   let best = { capacityPx: widthPx, share: 0, worth: -Infinity };
   for (const range of SCALE_RANGES) {
     for (let step = 0; step < SCALES_TRIED; step++) {
@@ -92,7 +100,7 @@ export function fullestScale(proof: Proof, wished: LineScale, widthPx: number): 
     }
     if (best.share >= FULL_ENOUGH) break;
   }
-  return scaledBy(wished, widthPx / best.capacityPx);
+  return widthPx / best.capacityPx;
 }
 
 /** Average width of the beats of the piece at a scale, in pixels: how near one is. */

@@ -97,7 +97,7 @@ describe('what is told about a seam', () => {
     expect(long.traps.map((trap) => trap.says)).toEqual(['filling the bar to 3/4 puts you 250 ms early']);
     const kept = detailsOf({ meter: '4/4', tempo: q(60) }, { tempo: q(80) });
     expect(kept.traps.map((trap) => trap.says)).toEqual([
-      'keeping the old quarter beat puts you on beat 2 250 ms late',
+      'keeping the old quarter beat puts you 250 ms late on beat 2',
     ]);
   });
 

@@ -181,7 +181,7 @@ function oldPulseTrapMaybe(was: SeamPulse, is: SeamPulse): SeamTrap | null {
   return {
     kind: 'old pulse',
     lateMilliseconds,
-    says: `keeping the old ${old} beat puts you on beat 2 ${inTime(lateMilliseconds)}`,
+    says: `keeping the old ${old} beat puts you ${inTime(lateMilliseconds)} on beat 2`,
   };
 }
 

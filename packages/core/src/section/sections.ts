@@ -116,13 +116,25 @@ export interface RestRun {
  * Where two or more bars' rest is counted as one, as parts print it: a rehearsal mark, another meter, a tempo mark or a sign
  * of the route begins a new one.
  */
-export function restRuns({ bars }: Piece): readonly RestRun[] {
+export function restRuns(piece: Piece): readonly RestRun[] {
+  return runsWhere(piece, (index) => isRestBar(piece.bars[index] as Bar)).filter(({ count }) => count > 1);
+}
+
+/** The rests of one section as its part prints them, also of a single bar: a mark, a meter or a tempo begins a new one. */
+export function sectionRestRuns(piece: Piece, section: string): readonly RestRun[] {
+  const rests = piece.bars.map((bar) => isRestBar(bar));
+  for (const span of spansOf(piece, section))
+    if (span.does === 'rests') rests.fill(true, span.from, span.to);
+  return runsWhere(piece, (index) => rests[index] === true);
+}
+
+function runsWhere({ bars }: Piece, rests: (index: number) => boolean): readonly RestRun[] {
   const runs: RestRun[] = [];
   for (let from = 0; from < bars.length; from++) {
-    if (!isRestBar(bars[from] as Bar)) continue;
+    if (!rests(from)) continue;
     let end = from + 1;
-    while (end < bars.length && goesOn(bars[end - 1] as Bar, bars[end] as Bar)) end++;
-    if (end - from > 1) runs.push({ from, count: end - from });
+    while (end < bars.length && rests(end) && goesOn(bars[end - 1] as Bar, bars[end] as Bar)) end++;
+    runs.push({ from, count: end - from });
     from = end - 1;
   }
   return runs;
@@ -134,7 +146,6 @@ function goesOn(before: Bar, bar: Bar): boolean {
   const ended =
     before.endsRepeat ?? before.navigation?.toCoda ?? before.navigation?.fine ?? before.navigation?.jump;
   return (
-    isRestBar(bar) &&
     bar.tempoMarks.length === 0 &&
     isSameMeter(before.meter, bar.meter) &&
     begins === undefined &&

@@ -1,6 +1,6 @@
 import { hopHeight, noteMilliseconds, type TempoJoin } from '@anchorbeat/core';
-import { hopPath } from '@anchorbeat/drawing';
-import { SvgEquivalence } from '../../line/SvgNotes.tsx';
+import { equivalenceShape, hopPath } from '@anchorbeat/drawing';
+import { Shapes } from '../../line/Shapes.tsx';
 
 const WIDTH = 560;
 const BASE_Y = 86;
@@ -54,7 +54,7 @@ export function JoinView({ join }: { readonly join: TempoJoin }) {
         <path d={`M0 0H${WIDTH}`} stroke="var(--ink)" strokeWidth={1.5} />
         <path d={`M${anchor} 0V22`} stroke="var(--seam)" strokeWidth={2} />
         <path d={`M${anchor - 8} 22h16l-3.5 13h-9Z`} fill="var(--seam)" />
-        {carry && <SvgEquivalence equivalence={carry} x={anchor + 14} y={33} size={14} />}
+        {carry && <Shapes shapes={[equivalenceShape(carry, { x: anchor + 14, y: 33, size: 14 })]} />}
       </g>
     </svg>
   );

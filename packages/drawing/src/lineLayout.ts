@@ -13,9 +13,9 @@ import {
   type Seam,
   type SectionSpan,
 } from '@anchorbeat/core';
-import { detailAt, systemRows, type Detail, type SystemRows } from '@anchorbeat/drawing';
-import { NOTES_LANE_PX } from './EnsembleNotes.tsx';
-import { LANE_PX } from './SectionLanes.tsx';
+import { detailAt, type Detail } from './lineRows.ts';
+import { LANE_PX, NOTES_LANE_PX } from './shapes/spanShapes.ts';
+import { systemRows, type SystemRows } from './systemRows.ts';
 
 /** The line of a piece broken into systems; the geometry of a system is worked out when it is first asked for. */
 export interface LineLayout {

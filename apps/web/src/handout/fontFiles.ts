@@ -1,0 +1,29 @@
+import text from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url';
+import textExtended from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-400-normal.woff?url';
+import textBold from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url';
+import textBoldExtended from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-700-normal.woff?url';
+import textItalic from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-italic.woff?url';
+import textItalicExtended from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-400-italic.woff?url';
+import display from '@fontsource/bricolage-grotesque/files/bricolage-grotesque-latin-500-normal.woff?url';
+import displayExtended from '@fontsource/bricolage-grotesque/files/bricolage-grotesque-latin-ext-500-normal.woff?url';
+import displayBold from '@fontsource/bricolage-grotesque/files/bricolage-grotesque-latin-800-normal.woff?url';
+import displayBoldExtended from '@fontsource/bricolage-grotesque/files/bricolage-grotesque-latin-ext-800-normal.woff?url';
+import { sheetFonts, type FaceId, type SheetFonts } from '@anchorbeat/sheets';
+
+/** Addresses of the files of every face. */
+const ADDRESSES: Readonly<Record<FaceId, { readonly plain: string; readonly extended: string }>> = {
+  text: { plain: text, extended: textExtended },
+  'text-bold': { plain: textBold, extended: textBoldExtended },
+  'text-italic': { plain: textItalic, extended: textItalicExtended },
+  display: { plain: display, extended: displayExtended },
+  'display-bold': { plain: displayBold, extended: displayBoldExtended },
+};
+
+/** The type that sheets are set in; it is fetched when the first one is made. */
+export function fetchSheetFonts(): Promise<SheetFonts> {
+  return sheetFonts(async (face, kind) => {
+    const response = await fetch(ADDRESSES[face][kind]);
+    if (!response.ok) throw new Error('its type could not be loaded: is the server there?');
+    return new Uint8Array(await response.arrayBuffer());
+  });
+}

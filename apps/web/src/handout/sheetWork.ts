@@ -1,0 +1,46 @@
+import type { Piece } from '@anchorbeat/core';
+import type { SheetFonts } from '@anchorbeat/sheets';
+import { fetchSheetFonts } from './fontFiles.ts';
+import type { SheetChoice } from './sheetChoice.ts';
+
+/** What the worker for sheets is given to make. */
+export interface SheetWork {
+  readonly kind: 'pdf' | 'picture';
+  readonly piece: Piece;
+  readonly choice: SheetChoice;
+  readonly fonts: SheetFonts;
+}
+
+export type SheetAnswer =
+  | { readonly kind: 'progress'; readonly share: number }
+  | { readonly kind: 'made'; readonly bytes: Uint8Array<ArrayBuffer> }
+  | { readonly kind: 'failed'; readonly message: string };
+
+/** Work under way: what comes of it, and a way to call it off. */
+export interface SheetTask {
+  readonly made: Promise<Uint8Array<ArrayBuffer>>;
+  readonly cancel: () => void;
+}
+
+/** Starts making a sheet or a picture in a worker of its own. */
+export function startSheetWork(
+  work: Omit<SheetWork, 'fonts'>,
+  onProgress: (share: number) => void,
+): SheetTask {
+  const worker = new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module' });
+  const made = new Promise<Uint8Array<ArrayBuffer>>((resolve, reject) => {
+    worker.onmessage = ({ data }: MessageEvent<SheetAnswer>) => {
+      if (data.kind === 'progress') return onProgress(data.share);
+      worker.terminate();
+      if (data.kind === 'made') resolve(data.bytes);
+      else reject(new Error(data.message));
+      return undefined;
+    };
+    worker.onerror = ({ message }) => {
+      worker.terminate();
+      reject(new Error(message));
+    };
+    fetchSheetFonts().then((fonts) => worker.postMessage({ ...work, fonts } satisfies SheetWork), reject);
+  });
+  return { made, cancel: () => worker.terminate() };
+}

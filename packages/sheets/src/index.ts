@@ -1,0 +1,12 @@
+export { FACE_IDS, FACES } from './faces.ts';
+export type { FaceId } from './faces.ts';
+export type { PageItem, SheetDocument, SheetPage } from './page.ts';
+export { PAPER_PALETTE } from './palette.ts';
+export { sheetFonts, writePdf } from './pdf.ts';
+export type { SheetFonts } from './pdf.ts';
+export { PAPER_NAMES, PLAIN_SHEET, PULSE_DRAWINGS, TYPE_SIZES } from './settings.ts';
+export type { SheetSettings } from './settings.ts';
+export type { Sheet } from './sheet.ts';
+export { joined, sheetDocument, SHEETS } from './sheets.ts';
+export { linePicture } from './picture.ts';
+export { pageSvg } from './svg.ts';

@@ -1,0 +1,93 @@
+import type { PathShape, Tone } from '@anchorbeat/drawing';
+import { MUSIC_OUTLINES } from '@anchorbeat/drawing';
+import { FACES, type FaceId } from './faces.ts';
+import { placedParts, type PlacedPart } from './measure.ts';
+import type { SheetPage } from './page.ts';
+import { PAPER_PALETTE } from './palette.ts';
+import type { SheetFonts } from './pdf.ts';
+
+/**
+ * A page as an SVG picture that looks the same everywhere: its fonts are in it, music signs are outlines. Without fonts
+ * the letters are set in whatever stands in for them.
+ */
+export function pageSvg(page: SheetPage, fonts: SheetFonts | null): string {
+  const used = new Set<FaceId>();
+  const items = page.items.map(({ x, y, scale, shapes }) => {
+    const drawn = shapes.map((shape) => {
+      if (shape.kind === 'path') return pathSvg(shape);
+      const parts = placedParts(shape);
+      for (const { face, isMusic } of parts) if (!isMusic) used.add(face);
+      return parts.map((part) => (part.isMusic ? musicSvg(part) : lettersSvg(part, shape.haloPx))).join('');
+    });
+    return `<g transform="translate(${num(x)} ${num(y)}) scale(${num(scale)})">${drawn.join('')}</g>`;
+  });
+  const size = `width="${num(page.widthPt)}" height="${num(page.heightPt)}" viewBox="0 0 ${num(page.widthPt)} ${num(page.heightPt)}"`;
+  const style = fonts ? `<style>${[...used].map((face) => fontFace(face, fonts)).join('')}</style>` : '';
+  return `<svg xmlns="http://www.w3.org/2000/svg" ${size}>${style}<rect width="100%" height="100%" fill="${PAPER_PALETTE.ground}"/>${items.join('')}</svg>\n`;
+}
+
+function pathSvg({ d, fill, stroke, strokePx, opacity, dashPx, hasRoundEnds }: PathShape): string {
+  const attributes = [
+    `fill="${fill ? PAPER_PALETTE[fill] : 'none'}"`,
+    stroke &&
+      `stroke="${PAPER_PALETTE[stroke]}" stroke-width="${num(strokePx ?? 1)}" stroke-linejoin="round"`,
+    opacity !== undefined && `opacity="${num(opacity)}"`,
+    dashPx && `stroke-dasharray="${dashPx.map(num).join(' ')}"`,
+    hasRoundEnds && 'stroke-linecap="round"',
+  ];
+  return `<path d="${d}" ${attributes.filter(Boolean).join(' ')}/>`;
+}
+
+function musicSvg({ text, x, y, size, tone }: PlacedPart): string {
+  let left = x;
+  return [...text]
+    .map((sign) => {
+      const outline = MUSIC_OUTLINES[sign];
+      if (!outline) return '';
+      const at = `translate(${num(left)} ${num(y)}) scale(${num(size / 1000)})`;
+      left += (outline.advance / 1000) * size;
+      return `<path transform="${at}" d="${outline.d}" fill="${colour(tone)}"/>`;
+    })
+    .join('');
+}
+
+function lettersSvg({ text, face, x, y, size, tone }: PlacedPart, haloPx = 0): string {
+  if (text.trim() === '') return '';
+  const halo = haloPx
+    ? ` stroke="${PAPER_PALETTE.ground}" stroke-width="${num(haloPx)}" paint-order="stroke"`
+    : '';
+  return `<text x="${num(x)}" y="${num(y)}" font-size="${num(size)}" font-family="anchorbeat-${face}, sans-serif" fill="${colour(tone)}" xml:space="preserve"${halo}>${escaped(text)}</text>`;
+}
+
+function colour(tone: Tone): string {
+  return PAPER_PALETTE[tone];
+}
+
+/** Both files of a face under one name; the second has what the first has not. */
+function fontFace(face: FaceId, fonts: SheetFonts): string {
+  return (Object.keys(FACES[face]) as ReadonlyArray<keyof SheetFonts[FaceId]>)
+    .map((kind) => {
+      const range = kind === 'extended' ? 'unicode-range:U+0100-02BA,U+1E00-1EFF;' : '';
+      return `@font-face{font-family:"anchorbeat-${face}";${range}src:url(data:font/woff;base64,${base64(fonts[face][kind])})}`;
+    })
+    .join('');
+}
+
+function base64(bytes: Uint8Array): string {
+  const pieces: string[] = [];
+  for (let at = 0; at < bytes.length; at += 0x8000)
+    pieces.push(String.fromCharCode(...bytes.subarray(at, at + 0x8000)));
+  return btoa(pieces.join(''));
+}
+
+function num(value: number): string {
+  return String(Math.round(value * 10_000) / 10_000);
+}
+
+function escaped(text: string): string {
+  return text
+    .replaceAll('&', '&amp;')
+    .replaceAll('<', '&lt;')
+    .replaceAll('>', '&gt;')
+    .replaceAll('\u200b', '');
+}

@@ -1,0 +1,77 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import * as fontkit from 'fontkit';
+import prettier from 'prettier';
+import { FACES } from '../packages/sheets/dist/faces.js';
+import { ROOT } from './fresh.mjs';
+
+/**
+ * Writes the outlines of the music signs and the widths of letters that drawings and sheets need where no font is at
+ * hand, from the fonts that ship with the app.
+ */
+
+const FIRST_LETTER = 0x20;
+const LAST_LETTER = 0x17f;
+
+/** Every music sign that anything draws. */
+const SIGNS = [
+  ...Array.from({ length: 10 }, (_, digit) => 0xe080 + digit),
+  0xe08c,
+  ...[0xeca0, 0xeca2, 0xeca3, 0xeca5, 0xeca7, 0xeca9, 0xecab, 0xecad, 0xecb7],
+  ...Array.from({ length: 8 }, (_, rest) => 0xe4e2 + rest),
+  ...[0xe047, 0xe048, 0xe4ce],
+];
+
+function fontOf(file) {
+  return fontkit.create(readFileSync(fileURLToPath(import.meta.resolve(file))));
+}
+
+async function writeModule(path, text) {
+  const file = join(ROOT, path);
+  const options = await prettier.resolveConfig(file);
+  writeFileSync(file, await prettier.format(text, { ...options, parser: 'typescript' }));
+}
+
+const bravura = fontOf('@vexflow-fonts/bravura/bravura.otf');
+const outlines = SIGNS.map((sign) => {
+  const glyph = bravura.glyphForCodePoint(sign);
+  // A font's outlines rise upward, a drawing's downward.
+  const d = glyph.path
+    .scale(1, -1)
+    .toSVG()
+    .replaceAll(/-0(?![\d.])/g, '0');
+  return `  '\\u${sign.toString(16).toUpperCase()}': { advance: ${glyph.advanceWidth}, d: ${JSON.stringify(d)} },`;
+});
+await writeModule(
+  'packages/drawing/src/musicOutlines.ts',
+  `/** Made by \`node scripts/glyphs.mjs\` from Bravura (SIL Open Font License 1.1): outlines as SVG path data, a thousand to the em. */
+export const MUSIC_OUTLINES: Readonly<Record<string, { readonly advance: number; readonly d: string }>> = {
+${outlines.join('\n')}
+};
+`,
+);
+
+const widths = Object.entries(FACES).map(([id, { plain, extended }]) => {
+  const fonts = [fontOf(plain), fontOf(extended)];
+  const letters = Array.from({ length: LAST_LETTER - FIRST_LETTER + 1 }, (_, index) => {
+    const font = fonts.find((known) => known.hasGlyphForCodePoint(FIRST_LETTER + index));
+    return font
+      ? Math.round((font.glyphForCodePoint(FIRST_LETTER + index).advanceWidth * 1000) / font.unitsPerEm)
+      : 0;
+  });
+  return `  '${id}': [${letters.join(', ')}],`;
+});
+await writeModule(
+  'packages/sheets/src/letterWidths.ts',
+  `import type { FaceId } from './faces.ts';
+
+/** The first letter in each list. */
+export const FIRST_LETTER = ${FIRST_LETTER};
+
+/** Made by \`node scripts/glyphs.mjs\`: how wide the letters of each face are, a thousand to the em; 0 where it has none. */
+export const LETTER_WIDTHS: Readonly<Record<FaceId, readonly number[]>> = {
+${widths.join('\n')}
+};
+`,
+);
