@@ -97,6 +97,11 @@ const VIEWS: readonly View[] = [
     shows: '[data-testid="played"]',
   },
   { name: 'hand-out', open: (page) => opened(page, at('handout'), 'h1'), shows: 'h1' },
+  {
+    name: 'sheets',
+    open: (page) => opened(page, `${at('handout')}?show=sheets`, 'ol[aria-label="Pages"]'),
+    shows: 'h1',
+  },
 ];
 
 /** Fingers at the sizes of a phone and of a tablet both ways; a pointer at every size. */

@@ -259,6 +259,13 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
     },
   ],
   [
+    'sheets',
+    async (page) => {
+      await page.goto(`/piece/${SLACK_WATER}/handout?show=sheets`);
+      await expect(page.getByRole('list', { name: 'Pages' })).toBeVisible();
+    },
+  ],
+  [
     'plan of a rehearsal',
     async (page) => {
       await page.goto('/rehearse');

@@ -62,11 +62,11 @@ describe('what is printed', () => {
         'b.json': JSON.stringify({ format: 'anchorbeat-piece', version: 1, title: 'T', bars: [bar] }),
       });
     // What plays as written is asked about; what leads nowhere is an error.
-    expect(wrong({ meter: '4/4', rhythm: 'q' })).toMatchObject({
+    expect(await wrong({ meter: '4/4', rhythm: 'q' })).toMatchObject({
       status: 0,
       printed: expect.stringContaining('question: The notes of bar 1'),
     });
-    expect(wrong({ meter: '4/4', jump: 'D.S.' })).toMatchObject({
+    expect(await wrong({ meter: '4/4', jump: 'D.S.' })).toMatchObject({
       status: 1,
       printed: expect.stringContaining('error: '),
     });

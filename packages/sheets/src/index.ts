@@ -1,6 +1,6 @@
-export { FACE_IDS, FACES } from './faces.ts';
+export { FACES } from './faces.ts';
 export type { FaceId } from './faces.ts';
-export type { PageItem, SheetDocument, SheetPage } from './page.ts';
+export type { SheetDocument, SheetPage } from './page.ts';
 export { PAPER_PALETTE } from './palette.ts';
 export { sheetFonts, writePdf } from './pdf.ts';
 export type { SheetFonts } from './pdf.ts';

@@ -21,7 +21,7 @@ export function musicWidth(signs: string, size: number): number {
   return [...signs].reduce((total, sign) => total + ((MUSIC_OUTLINES[sign]?.advance ?? 0) / 1000) * size, 0);
 }
 
-export function isInvisible(letter: string): boolean {
+function isInvisible(letter: string): boolean {
   return letter === '\u200b';
 }
 

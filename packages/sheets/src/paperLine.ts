@@ -10,6 +10,7 @@ import {
   meanBeatPx,
   oddShown,
   sectionRestRuns,
+  sectionSpans,
   sectionsOf,
   slashPositions,
   systemGeometry,
@@ -23,10 +24,41 @@ import {
   type Proof,
   type RestRun,
   type Seam,
+  type SectionSpan,
 } from '@anchorbeat/core';
 import { needsUpperRow, type LineRows, type PlacedCount } from '@anchorbeat/drawing';
 import { letterWidth } from './measure.ts';
 import { drawingScale, type PulseDrawing, type SheetSettings } from './settings.ts';
+
+/** The line of a piece as some settings print it: all that every system of it needs. */
+export interface PaperLine {
+  readonly proof: Proof;
+  readonly settings: SheetSettings;
+  readonly bodyWidthPt: number;
+  /** Points a pixel. */
+  readonly scale: number;
+  /** Room left of the line: for the names of the sections, where more than one is told of. */
+  readonly gutterPx: number;
+  /** Whose rests and entries are told. */
+  readonly sections: readonly string[];
+  readonly spans: readonly SectionSpan[];
+  /** Seams by the written bar they lead into, where it is first heard. */
+  readonly seams: ReadonlyMap<number, Seam>;
+}
+
+export function paperLine(proof: Proof, settings: SheetSettings, bodyWidthPt: number): PaperLine {
+  const sections = settings.section === null ? sectionsOf(proof.piece) : [settings.section];
+  return {
+    proof,
+    settings,
+    bodyWidthPt,
+    scale: drawingScale(settings.type),
+    gutterPx: settings.section === null && sections.length > 0 ? NAMES_PX : EDGE_PX,
+    sections,
+    spans: sectionSpans(proof.piece).filter(({ section }) => sections.includes(section)),
+    seams: firstSeams(proof),
+  };
+}
 
 /** One system as it is printed: its bars from x = 0, in pixels of the drawing. */
 export interface PaperSystem {
@@ -42,12 +74,9 @@ const WISHED_BEAT_PX: Readonly<Record<PulseDrawing, number>> = { hops: 46, slash
 const REST_PX = { least: 46, aBar: 7, most: 150 };
 
 /** The written bars of a sheet in systems that come out full, true to time; rests of a section are drawn together. */
-export function paperSystems(
-  proof: Proof,
-  settings: SheetSettings,
-  bodyWidthPt: number,
-): readonly PaperSystem[] {
-  const widthPx = bodyWidthPt / drawingScale(settings.type) - lineGutterPx(proof, settings) - EDGE_PX;
+export function paperSystems(line: PaperLine): readonly PaperSystem[] {
+  const { proof, settings } = line;
+  const widthPx = line.bodyWidthPt / line.scale - line.gutterPx - EDGE_PX;
   const { from, to } = spanOf(proof, settings);
   const one: LineScale = { trueTo: 'time', pixelsPerSecond: 1, pixelsPerWhole: 1 };
   const perSecond = WISHED_BEAT_PX[settings.pulse] / meanBeatPx(proof, one);
@@ -71,18 +100,13 @@ export function paperSystems(
     widthPx,
   ).map(({ firstBar, endBar, shrink }) => {
     const inSystem = fromZero(bars.slice(firstBar, endBar), shrink);
-    return { bars: inSystem, ...rowsFor(proof, inSystem, settings.pulse) };
+    return { bars: inSystem, ...rowsFor(line, inSystem) };
   });
 }
 
 /** Room for half a landing at either end of the line. */
 const EDGE_PX = 6;
 const NAMES_PX = 76;
-
-/** Room left of the line: for the names of the sections, where more than one is told of. */
-export function lineGutterPx({ piece }: Proof, { section }: SheetSettings): number {
-  return section === null && sectionsOf(piece).length > 0 ? NAMES_PX : EDGE_PX;
-}
 
 /** The written bars that are printed; at least one. */
 export function spanOf(
@@ -95,9 +119,11 @@ export function spanOf(
 
 /** Bars of a section's rest, narrower where there are several and marked as one rest. */
 function withRests(bars: readonly BarGeometry[], runs: readonly RestRun[]): readonly BarGeometry[] {
-  if (runs.length === 0) return bars;
+  const runOf = new Map(
+    runs.flatMap((run) => Array.from({ length: run.count }, (_, index) => [run.from + index, run] as const)),
+  );
   return bars.map((bar) => {
-    const run = runs.find(({ from, count }) => bar.barIndex >= from && bar.barIndex < from + count);
+    const run = runOf.get(bar.barIndex);
     if (!run) return bar;
     const most = Math.min(REST_PX.most, REST_PX.least + REST_PX.aBar * run.count) / run.count;
     const narrow = stretched(bar, bar.xPx, run.count > 1 ? Math.min(1, most / bar.widthPx) : 1);
@@ -127,8 +153,7 @@ function stretched(bar: BarGeometry, xPx: number, factor: number): BarGeometry {
   };
 }
 
-/** Seams by the written bar they lead into, where it is first heard. */
-export function printedSeams(proof: Proof): ReadonlyMap<number, Seam> {
+function firstSeams(proof: Proof): ReadonlyMap<number, Seam> {
   const seams = new Map<number, Seam>();
   for (const seam of proof.compiled.seams.filter(landsTogether)) {
     const barIndex = writtenIndex(proof, seam.performed);
@@ -138,14 +163,20 @@ export function printedSeams(proof: Proof): ReadonlyMap<number, Seam> {
 }
 
 const SIGN_ROOM_PX = 34;
+const LEAST_TOP_PX = 22;
+/** The number of a rest stands over its hop. */
+const REST_TOP_PX = 52;
 
 /** Rows that stand as close as what is in them lets them. */
-function rowsFor(proof: Proof, bars: readonly BarGeometry[], pulse: PulseDrawing): Omit<PaperSystem, 'bars'> {
+function rowsFor(
+  { proof, settings: { pulse }, seams }: PaperLine,
+  bars: readonly BarGeometry[],
+): Omit<PaperSystem, 'bars'> {
   const highest = Math.max(0, ...bars.flatMap(({ hops }) => hops.map(({ heightPx }) => heightPx)));
-  const top = pulse === 'hops' ? Math.max(22, Math.min(48, Math.ceil(highest))) : 22;
+  const least = bars.some(({ restRun }) => restRun) ? REST_TOP_PX : LEAST_TOP_PX;
+  const top = pulse === 'hops' ? Math.max(least, Math.min(48, Math.ceil(highest))) : least;
   const rows = paperRows(top);
   const hasUpper = needsUpperRow(proof.piece, proof.compiled, bars, rows);
-  const seams = printedSeams(proof);
   const hasLower = bars.some(
     ({ barIndex }) => seams.has(barIndex) || (proof.piece.bars[barIndex]?.holds?.length ?? 0) > 0,
   );
@@ -177,13 +208,12 @@ export function paperRows(top: number): LineRows {
 }
 
 const COUNT_SIZE = 14;
-const COUNT_AIR = 3;
+const COUNT_AIR = 2;
+/** Half of the next bar's "1". */
+const NEXT_COUNT_PX = 4;
 
 /** What is counted in a bar in a school: every beat, and what is said between them where it has room. */
-export function countsOf(
-  proof: Proof,
-  settings: SheetSettings,
-): (bar: BarGeometry) => readonly PlacedCount[] {
+export function countsOf({ proof, settings }: PaperLine): (bar: BarGeometry) => readonly PlacedCount[] {
   const school: CountSchool = countSchoolMaybe(settings.countSchool) ?? COUNT_SCHOOLS[0];
   return (drawn) => {
     const bar = proof.piece.bars[drawn.barIndex] as Bar;
@@ -202,7 +232,7 @@ type Words = ReturnType<typeof countBar>;
 function fitting(words: Words, bar: Bar, widthPx: number): readonly PlacedCount[] {
   const length = toNumber(barLength(bar));
   // The next bar begins with its own count.
-  const taken = [{ from: widthPx - COUNT_SIZE / 2, to: Infinity }];
+  const taken = [{ from: widthPx - NEXT_COUNT_PX, to: Infinity }];
   const placed: PlacedCount[] = [];
   // Beats first: what is said between them takes the room that is left.
   for (const isMain of [true, false]) {

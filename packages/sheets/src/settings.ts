@@ -1,4 +1,4 @@
-export const PAPERS = { A4: [595.28, 841.89], Letter: [612, 792] } as const;
+const PAPERS = { A4: [595.28, 841.89], Letter: [612, 792] } as const;
 export type Paper = keyof typeof PAPERS;
 export const PAPER_NAMES = Object.keys(PAPERS) as readonly Paper[];
 

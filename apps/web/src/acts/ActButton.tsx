@@ -28,6 +28,12 @@ interface ActHintProps {
   readonly hidesKey?: boolean;
 }
 
+const TONES = {
+  quiet: 'text-quiet',
+  problem: 'font-semibold text-problem',
+  on: 'font-semibold text-ink shadow-[0_2px_0_var(--ink)]',
+} as const;
+
 /** A quiet control that shows the key it also answers to. */
 export function ActHint({ act, tone = 'quiet', isOn, hidesKey = false }: ActHintProps) {
   const { may = true } = act;
@@ -38,7 +44,7 @@ export function ActHint({ act, tone = 'quiet', isOn, hidesKey = false }: ActHint
       disabled={!may}
       aria-label={accessibleName(act)}
       aria-pressed={isOn}
-      className={`group flex items-center gap-1.5 rounded px-1 py-0.5 text-left text-[0.85rem] whitespace-nowrap hover:text-ink pointer-coarse:rounded-lg pointer-coarse:border pointer-coarse:border-faint pointer-coarse:px-2.5 disabled:opacity-45 ${tone === 'problem' ? 'font-semibold text-problem' : 'text-quiet'}`}
+      className={`group flex items-center gap-1.5 rounded px-1 py-0.5 text-left text-[0.85rem] whitespace-nowrap hover:text-ink pointer-coarse:rounded-lg pointer-coarse:border pointer-coarse:border-faint pointer-coarse:px-2.5 disabled:opacity-45 ${TONES[isOn ? 'on' : tone]}`}
     >
       {!hidesKey && <KeyCap act={act} />}
       {shownWords(act) || <span className="without-keys">{act.name}</span>}

@@ -20,7 +20,7 @@ export function SheetForm({ proof, choice, onChoice }: SheetFormProps) {
   const set = (changes: Partial<SheetSettings>) =>
     onChoice({ ...choice, settings: { ...settings, ...changes } });
   return (
-    <form className="grid gap-3" onSubmit={(event) => event.preventDefault()}>
+    <form className="grid min-w-0 gap-3" onSubmit={(event) => event.preventDefault()}>
       <ToggleGroup
         label="Sheet"
         options={SHEETS.map(({ id, name }) => ({ value: id, name }))}
@@ -45,12 +45,12 @@ export function SheetForm({ proof, choice, onChoice }: SheetFormProps) {
         />
       )}
       {hears.includes('count') && (
-        <label className="flex flex-wrap items-center gap-2 text-sm text-quiet">
+        <label className="grid min-w-0 gap-1 text-sm text-quiet">
           Counted in
           <select
             value={settings.countSchool}
             onChange={({ target }) => set({ countSchool: target.value })}
-            className="min-w-0 rounded-lg border-2 border-faint bg-ground px-2 py-1 text-base text-ink"
+            className="w-full min-w-0 rounded-lg border-2 border-faint bg-ground px-2 py-1 text-base text-ink"
           >
             {COUNT_SCHOOLS.map(({ id, name, example }) => (
               <option key={id} value={id}>

@@ -1,5 +1,5 @@
 import { PAPER_PALETTE, type SheetPage } from '@anchorbeat/sheets';
-import { memo, useEffect, useState, type CSSProperties } from 'react';
+import { memo, useEffect, useRef, useState, type CSSProperties } from 'react';
 import { createPortal, flushSync } from 'react-dom';
 import { Shapes } from '../line/Shapes.tsx';
 
@@ -8,6 +8,9 @@ const ON_PAPER = Object.fromEntries(
   Object.entries(PAPER_PALETTE).map(([tone, colour]) => [`--${tone}`, colour]),
 ) as CSSProperties;
 
+/** Pages this far outside of what is seen are drawn. */
+const NEAR_MARGIN = '800px';
+
 /** Every page as it will be printed, one under the other; the browser's own print gives the same pages. */
 export function SheetPages({ pages }: { readonly pages: readonly SheetPage[] }) {
   const isPrinting = useIsPrinting();
@@ -15,17 +18,34 @@ export function SheetPages({ pages }: { readonly pages: readonly SheetPage[] }) 
     <>
       <ol aria-label="Pages" className="grid justify-items-center gap-5">
         {pages.map((page, index) => (
-          <li
-            key={index}
-            aria-label={`Page ${index + 1} of ${pages.length}`}
-            className="w-full max-w-3xl bg-white shadow-md [contain-intrinsic-size:auto_60rem] [content-visibility:auto]"
-          >
-            <Page page={page} />
-          </li>
+          <ShownPage key={index} page={page} name={`Page ${index + 1} of ${pages.length}`} />
         ))}
       </ol>
       {isPrinting && createPortal(<Printed pages={pages} />, document.body)}
     </>
+  );
+}
+
+/** A page is drawn when it comes near to what is seen. */
+function ShownPage({ page, name }: { readonly page: SheetPage; readonly name: string }) {
+  const place = useRef<HTMLLIElement>(null);
+  const [isNear, setNear] = useState(false);
+  useEffect(() => {
+    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setNear(true), {
+      rootMargin: NEAR_MARGIN,
+    });
+    if (place.current) observer.observe(place.current);
+    return () => observer.disconnect();
+  }, []);
+  return (
+    <li
+      ref={place}
+      aria-label={name}
+      className="w-full max-w-3xl bg-white shadow-md"
+      style={{ aspectRatio: page.widthPt / page.heightPt }}
+    >
+      {isNear && <Page page={page} />}
+    </li>
   );
 }
 

@@ -52,8 +52,8 @@ export function SheetView() {
   );
   useActs('view', [pdf, ...others, ...kinds]);
   return (
-    <div className="mt-4 grid items-start gap-6 @container lg:grid-cols-[22rem_1fr]">
-      <section aria-label="What is printed" className="lg:sticky lg:top-0">
+    <div className="mt-4 grid min-w-0 items-start gap-6 lg:grid-cols-[22rem_minmax(0,1fr)]">
+      <section aria-label="What is printed" className="min-w-0 lg:sticky lg:top-0">
         <SheetForm proof={proof} choice={choice} onChoice={setChoice} />
         <div className="mt-4 flex flex-wrap gap-2">
           <ActButton act={pdf} filled />
@@ -66,6 +66,7 @@ export function SheetView() {
         </div>
       </section>
       <section
+        className="min-w-0"
         aria-label={`${chosenSheet(choice).name}, ${pages.length} ${pages.length === 1 ? 'page' : 'pages'}`}
       >
         <SheetPages pages={pages} />

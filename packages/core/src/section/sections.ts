@@ -123,8 +123,7 @@ export function restRuns(piece: Piece): readonly RestRun[] {
 /** The rests of one section as its part prints them, also of a single bar: a mark, a meter or a tempo begins a new one. */
 export function sectionRestRuns(piece: Piece, section: string): readonly RestRun[] {
   const rests = piece.bars.map((bar) => isRestBar(bar));
-  for (const span of spansOf(piece, section))
-    if (span.does === 'rests') rests.fill(true, span.from, span.to);
+  for (const span of spansOf(piece, section)) if (span.does === 'rests') rests.fill(true, span.from, span.to);
   return runsWhere(piece, (index) => rests[index] === true);
 }
 

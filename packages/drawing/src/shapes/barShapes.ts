@@ -8,6 +8,7 @@ import {
   type CompiledPiece,
   type Hop,
   type Piece,
+  type Proof,
   type Rhythm,
   type Seam,
 } from '@anchorbeat/core';
@@ -20,6 +21,7 @@ import { path, words, type Shape } from './shape.ts';
 const MIN_LABEL_PX = 22;
 const LABEL_INSET_PX = 7;
 const DIGIT_PX = 7.2;
+const ODD_LETTER_PX = 7.1;
 const NOTE_SIZE = 13;
 const NOTE_ROOM_PX = 15;
 const NOTE_INSET_PX = 9;
@@ -27,13 +29,18 @@ const NOTE_INSET_PX = 9;
 const CARRY_EMS = 4;
 
 /** An odd bar is warm, and from near its difference is said in words. */
-export function oddBarShapes(piece: Piece, bars: readonly BarGeometry[], rows: LineRows): readonly Shape[] {
+export function oddBarShapes(
+  { piece, compiled }: Proof,
+  bars: readonly BarGeometry[],
+  rows: LineRows,
+): readonly Shape[] {
   return bars.flatMap((bar) => {
     const odd = oddBarMaybe(piece, bar.barIndex);
     if (!odd) return [];
     const warm = path(bar.hops.map((hop) => `${hopPath(hop)}Z`).join(''), { fill: 'hop-odd' });
-    if (rows.detail !== 'near' || bar.widthPx <= odd.words.length * 6.5) return [warm];
-    const said = words(odd.words, bar.xPx + bar.widthPx / 2 + 8, rows.labelY, {
+    const numberPx = LABEL_INSET_PX + (compiled.labels[bar.barIndex]?.length ?? 0) * DIGIT_PX + 4;
+    if (rows.detail !== 'near' || bar.widthPx - numberPx <= odd.words.length * ODD_LETTER_PX) return [warm];
+    const said = words(odd.words, bar.xPx + (numberPx + bar.widthPx) / 2, rows.labelY, {
       sizePx: 12.5,
       tone: 'seam',
       weight: 700,

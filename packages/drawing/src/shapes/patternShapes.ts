@@ -5,6 +5,7 @@ import {
   toNumber,
   type Bar,
   type ConductedBeat,
+  type HandPlace,
   type HandStyle,
 } from '@anchorbeat/core';
 import { circle } from './routeShapes.ts';
@@ -14,6 +15,8 @@ import { path, words, type Shape } from './shape.ts';
 export const PATTERN_WIDTH_PX = 184;
 export const PATTERN_HEIGHT_PX = 168;
 const SCALE = 98;
+/** Room for a number beside the outermost beat. */
+const EDGE_PX = 12;
 const BASE_Y = 136;
 const SECONDS_A_WHOLE = 2;
 const SAMPLES = 220;
@@ -21,9 +24,16 @@ const SAMPLES = 220;
 /** The path of the hand through a bar, with its beats where the hand touches down. */
 export function patternShapes(bar: Bar, style: HandStyle): readonly Shape[] {
   const { list, barSeconds } = threeBars(bar);
-  const points = Array.from({ length: SAMPLES + 1 }, (_, index) =>
-    placeOf(handAt(list, barSeconds + (index / SAMPLES) * barSeconds, style)),
+  const hand = Array.from({ length: SAMPLES + 1 }, (_, index) =>
+    handAt(list, barSeconds + (index / SAMPLES) * barSeconds, style),
   );
+  const widest = hand.reduce((most, { x }) => Math.max(most, Math.abs(x)), 0);
+  const scale = Math.min(SCALE, (PATTERN_WIDTH_PX / 2 - EDGE_PX) / widest);
+  const placeOf = ({ x, y }: Pick<HandPlace, 'x' | 'y'>) => ({
+    x: hundredths(PATTERN_WIDTH_PX / 2 + x * scale),
+    y: hundredths(BASE_Y - y * scale * 1.3),
+  });
+  const points = hand.map(placeOf);
   const shown = list.filter(({ seconds }) => seconds >= barSeconds - 1e-9 && seconds < 2 * barSeconds - 1e-9);
   return [
     path(`M10 ${BASE_Y}H${PATTERN_WIDTH_PX - 10}`, { stroke: 'faint', strokePx: 1.5 }),
@@ -60,7 +70,6 @@ function threeBars(bar: Bar): { readonly list: readonly ConductedBeat[]; readonl
   return { list, barSeconds };
 }
 
-function placeOf({ x, y }: { readonly x: number; readonly y: number }) {
-  const round = (value: number) => Math.round(value * 100) / 100;
-  return { x: round(PATTERN_WIDTH_PX / 2 + x * SCALE), y: round(BASE_Y - y * SCALE * 1.3) };
+function hundredths(value: number): number {
+  return Math.round(value * 100) / 100;
 }

@@ -47,7 +47,7 @@ export function systemShapes(drawing: SystemDrawing): readonly Shape[] {
   const paths = hopPathsOf(bars);
   const wedges = rampWedgePaths(piece, compiled, bars, rows).join('');
   return [
-    ...oddBarShapes(piece, bars, rows),
+    ...oddBarShapes(drawing, bars, rows),
     path(paths.fill, { fill: 'hop-fill' }),
     ...(isNear ? [path(paths.subdivisions, { stroke: 'quiet', strokePx: 1, opacity: 0.7 })] : []),
     path(paths.beats, { stroke: 'ink', strokePx: isNear ? 1.6 : 1.2 }),

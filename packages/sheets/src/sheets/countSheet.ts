@@ -4,13 +4,12 @@ import {
   COUNT_SCHOOLS,
   countSchoolMaybe,
   formatNumber,
-  sectionsOf,
   type CountOff,
   type Proof,
 } from '@anchorbeat/core';
 import { spaced, textBlock } from '../blocks.ts';
 import type { Block } from '../page.ts';
-import { paperSystems, spanOf } from '../paperLine.ts';
+import { paperLine, paperSystems, spanOf } from '../paperLine.ts';
 import type { Sheet, SheetRequest } from '../sheet.ts';
 import { systemBlock } from '../systemBlock.ts';
 import { routeBlockMaybe, titleBlock } from '../titleBlock.ts';
@@ -23,15 +22,13 @@ export const countSheet: Sheet = {
   hears: ['section', 'bars', 'pulse', 'count', 'room'],
   blocks: (request, { bodyWidthPt }) => {
     const { proof, settings } = request;
-    const sections = settings.section === null ? sectionsOf(proof.piece) : [settings.section];
+    const line = paperLine(proof, settings, bodyWidthPt);
     const route = routeBlockMaybe(proof, bodyWidthPt);
     return [
       titleBlock(proof, whatFor(request), bodyWidthPt),
       ...(route ? [route] : []),
       spaced(countOffBlock(proof, spanOf(proof, settings).from, bodyWidthPt), 2),
-      ...paperSystems(proof, settings, bodyWidthPt).map((system) =>
-        systemBlock(proof, system, settings, sections),
-      ),
+      ...paperSystems(line).map((system) => systemBlock(line, system)),
     ];
   },
 };
