@@ -96,6 +96,16 @@ const VIEWS: readonly View[] = [
     },
     shows: '[data-testid="played"]',
   },
+  {
+    name: 'bench, a chain of tempi',
+    open: (page) => opened(page, `${at('bench')}?tool=chain`, '[role="status"]'),
+    shows: 'h1',
+  },
+  {
+    name: 'bench, a rhythm on grids',
+    open: (page) => opened(page, `${at('bench')}?tool=fit`, '[role="status"]'),
+    shows: 'h1',
+  },
   { name: 'hand-out', open: (page) => opened(page, at('handout'), 'h1'), shows: 'h1' },
   {
     name: 'sheets',

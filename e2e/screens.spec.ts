@@ -259,6 +259,13 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
     },
   ],
   [
+    'bench',
+    async (page) => {
+      await page.goto(`/piece/${SLACK_WATER}/bench?tool=overlay`);
+      await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible();
+    },
+  ],
+  [
     'sheets',
     async (page) => {
       await page.goto(`/piece/${SLACK_WATER}/handout?show=sheets`);

@@ -261,3 +261,6 @@ export { pieceToPlan } from './plan/pieceToPlan.ts';
 export { MOST_PLAN_ITEMS, MOST_PLAN_MINUTES, NO_WISHES, PLAIN_WEIGHTS } from './plan/plan.ts';
 export type { PieceToPlan, Plan, PlanItem, PlanRequest, PlanWishes } from './plan/plan.ts';
 export { spacingOf } from './plan/spacing.ts';
+
+export { BENCH_TOOLS, usualFields } from './bench/tools.ts';
+export type { BenchAnswer, BenchChart, BenchField, BenchSend, BenchTool, HeardResult } from './bench/tool.ts';

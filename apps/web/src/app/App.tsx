@@ -25,6 +25,9 @@ const RehearseScreen = lazy(() =>
   import('../rehearse/RehearseScreen.tsx').then((module) => ({ default: module.RehearseScreen })),
 );
 const Errata = lazy(() => import('../map/panels/Errata.tsx').then((module) => ({ default: module.Errata })));
+const BenchScreen = lazy(() =>
+  import('../bench/BenchScreen.tsx').then((module) => ({ default: module.BenchScreen })),
+);
 const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ default: module.HandOut })));
 
 export function App() {
@@ -46,6 +49,7 @@ export function App() {
                         <Route path="map" element={<MapScreen />} />
                         <Route path="seams" element={<SeamsScreen />} />
                         <Route path="errata" element={<Errata />} />
+                        <Route path="bench" element={<BenchScreen />} />
                         <Route path="handout" element={<HandOut />} />
                         <Route path="podium" element={<Podium />} />
                       </Route>

@@ -14,6 +14,7 @@ const PLACES = [
   { key: 'M', name: 'Map', path: 'map' },
   { key: 'E', name: 'Seams', path: 'seams' },
   { key: 'P', name: 'Podium', path: 'podium' },
+  { key: 'B', name: 'Bench', path: 'bench' },
   { key: 'H', name: 'Hand out', path: 'handout' },
   { key: 'R', name: 'Rehearse', path: '/rehearse' },
 ] as const;
@@ -63,7 +64,7 @@ function Place({ to, name, act }: PlaceProps) {
       to={to}
       end
       className={({ isActive }) =>
-        `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,3.3vw)] leading-tight font-semibold sm:mx-1.5 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.74rem] ${
+        `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,2.9vw)] leading-tight font-semibold sm:mx-1.5 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.74rem] ${
           isActive ? 'bg-ground text-ink' : 'hover:text-white'
         }`
       }

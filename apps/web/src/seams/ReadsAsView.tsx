@@ -17,12 +17,12 @@ import { useMemo, useState } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { Note } from '../line/NoteText.tsx';
 import { drillAct, runAct, tempoActs } from './drillActs.ts';
-import { BarsDrawing } from './BarsDrawing.tsx';
+import { BarsDrawing } from '../line/BarsDrawing.tsx';
 import { placeName, type Target } from './target.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import type { Drilling } from './useDrill.ts';
-import { useExercise } from './useExercise.ts';
+import { useExercise } from '../sound/useExercise.ts';
 
 const MOST_BARS = 8;
 

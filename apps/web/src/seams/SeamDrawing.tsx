@@ -17,7 +17,7 @@ import { useProof } from '../piece/PieceLayout.tsx';
 import { Shapes } from '../line/Shapes.tsx';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import { Bead } from './BarsDrawing.tsx';
+import { Bead } from '../line/BarsDrawing.tsx';
 
 const MARGIN_PX = 18;
 const MOST_PIXELS_PER_SECOND = 170;

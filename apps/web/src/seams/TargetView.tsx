@@ -3,7 +3,7 @@ import { performedOfPlaceMaybe } from '@anchorbeat/core';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useProof } from '../piece/PieceLayout.tsx';
-import { BarsDrawing } from './BarsDrawing.tsx';
+import { BarsDrawing } from '../line/BarsDrawing.tsx';
 import { DrillControls } from './DrillControls.tsx';
 import { LadderView } from './LadderView.tsx';
 import { OffView } from './OffView.tsx';

@@ -22,12 +22,12 @@ import { TextField } from '../ui/TextField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import { nextOf } from '../ui/nextOf.ts';
 import { drillAct, runAct, tempoActs } from './drillActs.ts';
-import { BarsDrawing } from './BarsDrawing.tsx';
+import { BarsDrawing } from '../line/BarsDrawing.tsx';
 import type { Target } from './target.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import type { Drilling } from './useDrill.ts';
-import { useExercise } from './useExercise.ts';
+import { useExercise } from '../sound/useExercise.ts';
 
 type Kind = TrainerExercise['kind'];
 

@@ -7,7 +7,7 @@ import {
   type TakeOnset,
   type TakeRecord,
 } from '@anchorbeat/core';
-import { BarsDrawing } from '../seams/BarsDrawing.tsx';
+import { BarsDrawing } from '../line/BarsDrawing.tsx';
 
 const BARS_BEFORE = 2;
 const BARS_AFTER = 3;

@@ -1,9 +1,9 @@
 import { performedGeometry, pulseOf, type BarGeometry, type LineScale, type Seam } from '@anchorbeat/core';
 import { useRef, type ReactNode } from 'react';
 import type { Proof } from '@anchorbeat/core';
-import { beadPlace } from '../line/beadPlace.ts';
-import { SystemView } from '../line/SystemView.tsx';
-import { useWidth } from '../line/useWidth.ts';
+import { beadPlace } from './beadPlace.ts';
+import { SystemView } from './SystemView.tsx';
+import { useWidth } from './useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 

@@ -8,7 +8,7 @@ import {
 } from '@anchorbeat/core';
 import { useEffect, useMemo } from 'react';
 import { toast } from 'sonner';
-import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { usePlayback } from './PlaybackContext.tsx';
 import { useAppSelector } from '../store/store.ts';
 
 /** A small piece that was made up to be practised, played round and round as a run of its own. */

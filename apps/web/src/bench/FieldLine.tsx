@@ -1,0 +1,70 @@
+import type { BenchField } from '@anchorbeat/core';
+import { useState } from 'react';
+import type { Act } from '../acts/act.ts';
+import { ActButton } from '../acts/ActButton.tsx';
+import { useActs } from '../acts/ActsContext.tsx';
+
+interface FieldLineProps {
+  readonly field: BenchField;
+  readonly text: string;
+  readonly isWrong: boolean;
+  readonly onText: (text: string) => void;
+}
+
+/** A line to type on, with how it is written under it; some can be tapped. */
+export function FieldLine({ field, text, isWrong, onText }: FieldLineProps) {
+  const width = field.takesTaps || field.usual.length > 14 ? 'w-[min(26rem,100%)]' : 'w-32';
+  return (
+    <div className={`grid min-w-0 gap-1 ${width}`}>
+      <label className="grid min-w-0 gap-1 text-sm text-quiet">
+        {field.label}
+        <input
+          autoComplete="off"
+          spellCheck={false}
+          maxLength={400}
+          value={text}
+          aria-invalid={isWrong}
+          onChange={({ target }) => onText(target.value)}
+          className={`numeral w-full min-w-0 rounded-lg border-2 bg-ground px-2.5 py-1.5 text-lg text-ink ${isWrong ? 'border-problem' : 'border-faint focus:border-ink'}`}
+        />
+      </label>
+      <span className="text-xs text-quiet">{field.hint}</span>
+      {field.takesTaps && <Taps onText={onText} />}
+    </div>
+  );
+}
+
+/** A pause longer than this begins anew. */
+const PAUSE_MS = 2500;
+
+/** Taps of a finger or a key, as milliseconds from the first; strong ones with "!" after them. */
+function Taps({ onText }: { readonly onText: (text: string) => void }) {
+  const [taps, setTaps] = useState<ReadonlyArray<{ readonly ms: number; readonly isStrong: boolean }>>([]);
+  const tap = (isStrong: boolean) => {
+    const ms = performance.now();
+    const last = taps.at(-1);
+    const tapped = [...(last && ms - last.ms < PAUSE_MS ? taps : []), { ms, isStrong }];
+    setTaps(tapped);
+    const first = tapped[0]?.ms ?? ms;
+    onText(tapped.map((one) => `${Math.round(one.ms - first)}${one.isStrong ? '!' : ''}`).join(' '));
+  };
+  const acts: readonly Act[] = [
+    { id: 'bench.tap', key: 't', name: 'tap', label: 'Tap', group: 'Bench', does: () => tap(false) },
+    {
+      id: 'bench.strong',
+      key: 'y',
+      name: 'tap a strong beat',
+      label: 'Tap strong',
+      group: 'Bench',
+      does: () => tap(true),
+    },
+  ];
+  useActs('panel', acts);
+  return (
+    <span className="flex gap-2">
+      {acts.map((act) => (
+        <ActButton key={act.id} act={act} />
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,78 @@
+import { expect, test, type Page } from '@playwright/test';
+import { makePiece, openMap, savedPiece } from './pieces.ts';
+import { heardMs, listenToSounds } from './sound.ts';
+
+const BARS = [
+  { meter: '6/8', tempo: [{ tempo: 'dotted quarter = 60' }] },
+  ...Array.from({ length: 7 }, () => ({})),
+];
+
+async function openBench(page: Page, tool: string): Promise<string> {
+  const id = await makePiece(page.request, 'Sums', BARS);
+  await page.goto(`/piece/${id}/bench?tool=${tool}`);
+  await expect(page.getByRole('status')).toBeVisible();
+  return id;
+}
+
+test('a chain of tempi is typed, sent to the selected bars, and taken back to the very same piece', async ({
+  page,
+}) => {
+  const id = await makePiece(page.request, 'Sums', BARS);
+  await openMap(page, id);
+  const before = (await savedPiece(page.request, id)).piece;
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+B');
+  await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible();
+  await page.keyboard.press('2');
+  await page.getByLabel('From', { exact: true }).fill('q. = 60');
+  await page.getByLabel('Steps').fill('3:2, e = q');
+  await expect(page.getByRole('status')).toContainText('From 60 to 180 exactly');
+  await expect(page.getByRole('row')).toHaveCount(4);
+  await page.getByRole('heading', { name: 'Bench' }).click();
+  await page.keyboard.press('e');
+  await expect(page.getByText('In the piece: bar 2')).toBeVisible();
+  await expect
+    .poll(async () => JSON.stringify((await savedPiece(page.request, id)).piece))
+    .toContain('dotted quarter = 90');
+  await page.keyboard.press('ControlOrMeta+z');
+  await expect
+    .poll(async () => JSON.stringify((await savedPiece(page.request, id)).piece))
+    .toBe(JSON.stringify(before));
+});
+
+test('a rhythm is tapped on a key, told, drawn, and what does not read is refused where it stands', async ({
+  page,
+}) => {
+  await openBench(page, 'finder');
+  for (const key of ['y', 't', 't', 'y', 't', 't', 'y', 't', 't']) await page.keyboard.press(key);
+  const beats = page.getByLabel('Beats', { exact: true });
+  await expect(beats).toHaveValue(/^0! \d+ \d+ \d+! \d+ \d+ \d+! \d+ \d+$/);
+  await beats.fill('X.x.x..X.x.x..');
+  await expect(page.getByRole('status')).toContainText('7/8 as 2+2+3');
+  await beats.fill('nothing of the kind');
+  await expect(page.getByRole('alert')).toContainText('Write strong and weak beats as');
+  await expect(beats).toHaveAttribute('aria-invalid', 'true');
+  await page.reload();
+  await expect(beats).toHaveValue('nothing of the kind');
+  await page.getByRole('button', { name: 'the example again' }).click();
+  await expect(page.getByRole('status')).toContainText('7/8 as 2+2+3');
+});
+
+test('an overlay is heard against the beat', async ({ page }) => {
+  await listenToSounds(page);
+  await openBench(page, 'overlay');
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await expect.poll(() => heardMs(page)).not.toHaveLength(0);
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Hear it' })).toBeVisible();
+});
+
+test('a bar is spelled anew by pointer, at the tempo that keeps its time', async ({ page }) => {
+  const id = await openBench(page, 'respell');
+  await expect(page.getByRole('status')).toContainText('3/4 at quarter = 90 lasts as long: 2000 ms a bar');
+  await page.getByRole('button', { name: /notes twice as long/ }).click();
+  await expect
+    .poll(async () => JSON.stringify((await savedPiece(page.request, id)).piece))
+    .toContain('"meter":"6/4"');
+});
