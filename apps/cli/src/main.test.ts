@@ -163,6 +163,42 @@ describe('files of other programs', () => {
   });
 });
 
+describe('sheets, pictures and sums', () => {
+  test('a sheet is a PDF file, a picture an SVG of the bars that are named', async () => {
+    const sheet = (await ran(['sheet', 'a.json', 'o.pdf', '--section=reeds', '--from=10', '--to=12']))
+      .written;
+    expect(Buffer.from(sheet.get('o.pdf')!).subarray(0, 8).toString()).toBe('%PDF-1.7');
+    const picture = (await ran(['picture', 'a.json', 'o.svg', '--from=14', '--to=16', '--width=700']))
+      .written;
+    const svg = Buffer.from(picture.get('o.svg')!).toString();
+    expect(svg).toContain('width="700"');
+    expect(svg).toContain('>Brighter');
+    expect(svg).not.toContain('>Swaying');
+  });
+
+  test('a sum of the bench answers in words and as a table', async () => {
+    const { printed, status } = await ran(['bench', 'chain', 'tempo=q = 80', 'steps=3:2 x5']);
+    expect(status).toBe(0);
+    expect(printed).toContain('3:2,1215/2,607.5,98.77,75.9375');
+  });
+
+  test.each<[readonly string[], string]>([
+    [['sheet', 'a.json', 'o.txt'], 'name it out.pdf'],
+    [['sheet', 'a.json', 'o.pdf', '--section=Flutes'], 'no section "Flutes": it names Handbells, Reeds'],
+    [['sheet', 'a.json', 'o.pdf', '--from=99'], 'names no bar'],
+    [['sheet', 'a.json', 'o.pdf', '--from=9', '--to=2'], 'nothing would be printed'],
+    [['sheet', 'a.json', 'o.pdf', '--sheet=all'], 'count-sheet, overview'],
+    [['picture', 'a.json', 'o.png'], 'name it out.svg'],
+    [['bench', 'sums'], 'Name a tool: tempo, chain'],
+    [['bench', 'chain', 'pace=3'], 'names no field: tempo=q = 80'],
+    [['bench', 'chain', 'steps=3:0'], 'is no step'],
+  ])('%j is refused with what to do', async (args, says) => {
+    const { status, complained, written } = await ran(args);
+    expect([status, written.size]).toEqual([2, 0]);
+    expect(complained).toContain(says);
+  });
+});
+
 describe('takes', () => {
   const long = JSON.stringify({
     format: 'anchorbeat-piece',

@@ -5,6 +5,7 @@ import { readFileNamed } from '@anchorbeat/formats';
 import { CommandError, type Command, type CommandContext, type ReadPiece } from './command.ts';
 import { advise } from './commands/advise.ts';
 import { bars } from './commands/bars.ts';
+import { bench } from './commands/bench.ts';
 import { captions } from './commands/captions.ts';
 import { check } from './commands/check.ts';
 import { clicks } from './commands/clicks.ts';
@@ -28,6 +29,7 @@ const COMMANDS: readonly Command[] = [
   captions,
   sheet,
   picture,
+  bench,
   take,
   simulate,
 ];
