@@ -1,4 +1,4 @@
-import { NO_WISHES, PLAIN_WEIGHTS, planFor, seededRandom, spacingOf } from '@anchorbeat/core';
+import { NOTHING_PLAYED, NO_WISHES, PLAIN_WEIGHTS, planFor, seededRandom, spacingOf } from '@anchorbeat/core';
 
 /**
  * A model ensemble, to hold ways of rehearsing against each other; it claims nothing about people. A seam has a skill from 0 to 1
@@ -76,8 +76,10 @@ function drill(seam, minutes, moment, isDone = () => false) {
   return SETTLE_MINUTES + today.length * RUN_MINUTES;
 }
 
-/** Held twice at its goal, a place has had enough for today: whoever leads goes on, and the rest is planned anew. */
-const isHeldTwice = (today) => today.filter(({ percent, isGood }) => isGood && percent === 100).length >= 2;
+/** Held four times at its goal, a place has had enough for today: whoever leads goes on, and the rest is planned anew. */
+const ENOUGH = 4;
+const isHeldOften = (today) =>
+  today.filter(({ percent, isGood }) => isGood && percent === 100).length >= ENOUGH;
 
 /** What the log tells of a seam: readiness from the last five marked runs, as the program reckons it. */
 function knownOf({ runs }) {
@@ -91,9 +93,10 @@ function knownOf({ runs }) {
   };
 }
 
-function requestFor({ seams, lengthSeconds }, moment, minutes, skipped) {
+function requestFor({ seams, lengthSeconds }, moment, minutes, skipped, rests) {
   return {
     minutes,
+    already: { sinceRestMinutes: moment.minutesOn, rests },
     atMs: moment.atMs,
     concertAtMs: null,
     rehearsalsLeft: 1,
@@ -124,18 +127,22 @@ const POLICIES = {
   'by the plan': (ensemble, moment) => {
     let left = REHEARSAL_MINUTES;
     const done = [];
+    let rests = 0;
     // After every item the rest is planned anew, as at the podium.
     for (let first = true; left >= 2; first = false) {
-      const plan = planFor(requestFor(ensemble, moment, left, first ? [] : ['warm-up', ...done]));
+      const plan = planFor(requestFor(ensemble, moment, left, first ? [] : ['warm-up', ...done], rests));
       const item = plan.items.find(({ key }) => !done.includes(key));
       if (!item) break;
       done.push(item.key);
       if (item.kind === 'place') {
         const seam = ensemble.seams.find(({ barIndex }) => barIndex === item.bars[0]);
-        left -= drill(seam, item.minutes, moment, isHeldTwice);
+        left -= drill(seam, item.minutes, moment, isHeldOften);
         continue;
       }
-      if (item.kind === 'rest') moment.minutesOn = 0;
+      if (item.kind === 'rest') {
+        moment.minutesOn = 0;
+        rests++;
+      }
       if (item.kind === 'whole') playThrough(ensemble.seams, moment);
       left -= item.minutes;
     }
@@ -212,6 +219,7 @@ function largePlan() {
   for (let week = 0; week < 12; week++)
     planFor({
       minutes: 90,
+      already: NOTHING_PLAYED,
       atMs: Date.UTC(2026, 8, 7 + 7 * week),
       concertAtMs: Date.UTC(2026, 11, 1),
       rehearsalsLeft: 12 - week,

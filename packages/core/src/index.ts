@@ -258,7 +258,7 @@ export type { Habit } from './take/simulatedPlayer.ts';
 
 export { planFor } from './plan/planner.ts';
 export { pieceToPlan } from './plan/pieceToPlan.ts';
-export { MOST_PLAN_ITEMS, MOST_PLAN_MINUTES, NO_WISHES, PLAIN_WEIGHTS } from './plan/plan.ts';
+export { MOST_PLAN_ITEMS, MOST_PLAN_MINUTES, NO_WISHES, NOTHING_PLAYED, PLAIN_WEIGHTS } from './plan/plan.ts';
 export type { PieceToPlan, Plan, PlanItem, PlanRequest, PlanWishes } from './plan/plan.ts';
 export { spacingOf } from './plan/spacing.ts';
 

@@ -24,12 +24,12 @@ export function PlanView(props: PlanViewProps) {
   const { ensemble, date, dates, programme } = props;
   const rehearsing = useRehearsing(ensemble.id, date);
   const minutes = useMinutesLeft(date, rehearsing.isOn ? rehearsing.endsAtMs : null);
+  const { done } = rehearsing;
   const plan = useMemo((): Plan | null => {
     if (!programme || date.kind === 'concert') return null;
-    const done = rehearsing.done.map(({ key }) => key);
     const pieces = programme.map(({ toPlan }) => toPlan);
     return planFor(planRequestFor({ date, dates, pieces, sections: ensemble.sections, minutes, done }));
-  }, [programme, date, dates, ensemble.sections, minutes, rehearsing.done]);
+  }, [programme, date, dates, ensemble.sections, minutes, done]);
   const [selected, setSelected] = useState(0);
   const items = plan?.items ?? [];
   const at = Math.min(selected, items.length - 1);

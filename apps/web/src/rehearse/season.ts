@@ -55,8 +55,8 @@ interface RequestParts {
   readonly sections: readonly string[];
   /** Minutes that are left of it. */
   readonly minutes: number;
-  /** Items that are done already. */
-  readonly done: readonly string[];
+  /** Items that are done already, in order. */
+  readonly done: DateResponse['done'];
 }
 
 /** What the planner is asked for a rehearsal, or for what is left of it. */
@@ -73,14 +73,26 @@ export function planRequestFor({ date, dates, pieces, sections, minutes, done }:
   const present = sections.filter((section) => !date.absent.includes(section));
   return {
     minutes,
+    already: alreadyPlayed(done),
     atMs,
     concertAtMs,
     rehearsalsLeft: Math.max(1, left.length),
     present: date.absent.length === 0 ? null : present,
     pieces: onProgramme(pieces, date.pieceIds.length > 0 ? date.pieceIds : (concert?.pieceIds ?? [])),
     weights: PLAIN_WEIGHTS,
-    wishes: withDone(wishesOf(date), done),
+    wishes: withDone(
+      wishesOf(date),
+      done.map(({ key }) => key),
+    ),
   };
+}
+
+/** Playing since the last rest; a warm-up off the instruments is none. */
+function alreadyPlayed(done: DateResponse['done']): PlanRequest['already'] {
+  const isRest = ({ key }: DateResponse['done'][number]) => key.startsWith('rest ');
+  const since = done.slice(done.findLastIndex(isRest) + 1).filter(({ key }) => key !== 'warm-up');
+  const seconds = since.reduce((sum, item) => sum + item.seconds, 0);
+  return { sinceRestMinutes: seconds / 60, rests: done.filter(isRest).length };
 }
 
 function onProgramme(pieces: readonly PieceToPlan[], ids: readonly string[]): readonly PieceToPlan[] {

@@ -1,7 +1,14 @@
 import { describe, expect, test } from '@jest/globals';
 import type { RunResult } from '../drill/record.ts';
 import { seededRandom } from '../random/seededRandom.ts';
-import { NO_WISHES, PLAIN_WEIGHTS, type PieceToPlan, type PlanRequest, type SeamToPlan } from './plan.ts';
+import {
+  NOTHING_PLAYED,
+  NO_WISHES,
+  PLAIN_WEIGHTS,
+  type PieceToPlan,
+  type PlanRequest,
+  type SeamToPlan,
+} from './plan.ts';
 import { planFor } from './planner.ts';
 import { dueInDays, keptShare, spacingOf } from './spacing.ts';
 
@@ -34,6 +41,7 @@ const request = (pieces: readonly PieceToPlan[], more: Partial<PlanRequest> = {}
   minutes: 35,
   atMs: NOW,
   concertAtMs: null,
+  already: NOTHING_PLAYED,
   rehearsalsLeft: 4,
   present: null,
   pieces,
@@ -51,6 +59,36 @@ const SUITE = [
 ];
 
 describe('a plan', () => {
+  test('comes to the rest also where it is made anew after every item, once every 25 minutes of playing', () => {
+    const seams = Array.from({ length: 30 }, (_, index) => seam(10 * index, 60));
+    let [left, sinceRest, rests] = [90, 0, 0];
+    const kinds: string[] = [];
+    const playedUntilRest: number[] = [];
+    const skipped: string[] = [];
+    while (left >= 3) {
+      const plan = planFor(
+        request([piece('Long', seams)], {
+          minutes: left,
+          already: { sinceRestMinutes: sinceRest, rests },
+          wishes: { ...NO_WISHES, skipped },
+        }),
+      );
+      const [item] = plan.items;
+      if (!item) break;
+      expect(skipped).not.toContain(item.key);
+      kinds.push(item.kind);
+      skipped.push('warm-up', item.key);
+      left -= item.minutes;
+      if (item.kind === 'rest') {
+        playedUntilRest.push(sinceRest);
+        [sinceRest, rests] = [0, rests + 1];
+      } else if (item.kind !== 'warm-up') sinceRest += item.minutes;
+      if (item.kind === 'whole') break;
+    }
+    expect(kinds.filter((kind) => kind === 'rest').length).toBeGreaterThanOrEqual(2);
+    for (const minutes of playedUntilRest) expect(minutes).toBeLessThanOrEqual(25);
+  });
+
   test('warms up, works on the worst while people are fresh, and ends with a whole piece', () => {
     const { items } = planFor(request(SUITE));
     expect(items.map(({ key }) => key)).toEqual(['warm-up', 'Ebb:20+21', 'Ebb:8', 'Rope:4', 'Ebb:whole']);

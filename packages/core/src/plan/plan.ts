@@ -64,8 +64,18 @@ export const MOST_PLAN_MINUTES = 720;
 
 export const NO_WISHES: PlanWishes = { pinned: [], skipped: [], order: [], minutes: {} };
 
+/** What came before the minutes that are planned: nothing, or the first part of the same rehearsal. */
+export interface AlreadyPlayed {
+  /** Minutes of playing since the last rest. */
+  readonly sinceRestMinutes: number;
+  readonly rests: number;
+}
+
+export const NOTHING_PLAYED: AlreadyPlayed = { sinceRestMinutes: 0, rests: 0 };
+
 export interface PlanRequest {
   readonly minutes: number;
+  readonly already: AlreadyPlayed;
   /** When the rehearsal begins. */
   readonly atMs: number;
   readonly concertAtMs: number | null;

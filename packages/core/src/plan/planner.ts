@@ -101,12 +101,17 @@ interface Frame {
   readonly rests: number;
 }
 
-function frameOf({ pieces, weights, wishes, concertAtMs, atMs }: PlanRequest, total: number): Frame {
+function frameOf(request: PlanRequest, total: number): Frame {
+  const { pieces, weights, wishes, concertAtMs, atMs, already } = request;
   const isShort = total < SHORT_REHEARSAL_MINUTES;
   const warmUp = isShort || wishes.skipped.includes('warm-up') ? 0 : Math.min(weights.warmUpMinutes, total);
   const rests =
     weights.restEveryMinutes > 0
-      ? Math.max(0, Math.ceil(total / (weights.restEveryMinutes + weights.restMinutes)) - 1)
+      ? Math.max(
+          0,
+          Math.ceil((total + already.sinceRestMinutes) / (weights.restEveryMinutes + weights.restMinutes)) -
+            1,
+        )
       : 0;
   const daysLeft = concertAtMs === null ? Infinity : (concertAtMs - atMs) / 86_400_000;
   const share = daysLeft <= 10 ? Math.max(weights.wholeShare, 0.4) : weights.wholeShare;
@@ -233,7 +238,11 @@ function whyOf(
 }
 
 /** Warm-up first, rests between, a whole piece last. */
-function withFrame(places: readonly Untimed[], frame: Frame, { weights }: PlanRequest): readonly Untimed[] {
+function withFrame(
+  places: readonly Untimed[],
+  frame: Frame,
+  { weights, already }: PlanRequest,
+): readonly Untimed[] {
   const plain = { pieceId: null, bars: [], percent: 100, isPinned: false };
   const items: Untimed[] = [];
   if (frame.warmUp > 0)
@@ -245,13 +254,13 @@ function withFrame(places: readonly Untimed[], frame: Frame, { weights }: PlanRe
       minutes: frame.warmUp,
       why: ['voices and hands first'],
     });
-  let [since, rests] = [0, 0];
+  let [since, rests] = [already.sinceRestMinutes, 0];
   const rest = () => {
     rests++;
     since = 0;
     items.push({
       ...plain,
-      key: `rest ${rests}`,
+      key: `rest ${already.rests + rests}`,
       kind: 'rest',
       title: 'Rest: lips, hands and ears',
       minutes: weights.restMinutes,
