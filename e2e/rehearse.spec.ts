@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -68,6 +69,15 @@ test('a plan is changed by keys, the rest flows anew, and it is as it was left',
   const after = await titles();
   await page.reload();
   await expect.poll(titles).toEqual(after);
+  const waiting = page.waitForEvent('download');
+  await page.keyboard.press('s');
+  const sheet = await waiting;
+  expect(sheet.suggestedFilename()).toMatch(/^plan-\d{4}-\d\d-\d\d\.pdf$/);
+  expect(
+    readFileSync(await sheet.path())
+      .subarray(0, 8)
+      .toString('latin1'),
+  ).toBe('%PDF-1.7');
   await page.keyboard.press('z');
   await expect.poll(titles).toEqual(before);
 });

@@ -58,7 +58,7 @@ export function oneOf<T extends string>(
 }
 
 function sectionNamed({ piece }: Proof, wanted: string | boolean | undefined): string | null {
-  if (wanted === undefined) return null;
+  if (wanted === undefined || wanted === 'all') return null;
   const sections = sectionsOf(piece);
   const found = sections.find((name) => name.toLowerCase() === String(wanted).toLowerCase());
   if (found !== undefined) return found;

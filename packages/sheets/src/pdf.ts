@@ -2,8 +2,7 @@
 /// <reference path="./pdfkit.d.ts" />
 import type { PathShape, TextShape } from '@anchorbeat/drawing';
 import { MUSIC_OUTLINES } from '@anchorbeat/drawing';
-import PDFDocument from 'pdfkit';
-import { toBytes } from 'pdfkit/output';
+import type PDFDocument from 'pdfkit';
 import { FACE_IDS, type FaceId } from './faces.ts';
 import { letterWidth, placedParts, type PlacedPart } from './measure.ts';
 import type { ItemRole, PageItem, SheetDocument } from './page.ts';
@@ -32,8 +31,10 @@ export async function writePdf(
   fonts: SheetFonts,
   onProgress: (share: number) => void = () => undefined,
 ): Promise<Uint8Array<ArrayBuffer>> {
+  // The writer is large: who only shows pages never loads it.
+  const [{ default: Document }, { toBytes }] = await Promise.all([import('pdfkit'), import('pdfkit/output')]);
   const first = sheet.pages[0];
-  const document = new PDFDocument({
+  const document = new Document({
     size: [first?.widthPt ?? 1, first?.heightPt ?? 1],
     margin: 0,
     autoFirstPage: false,

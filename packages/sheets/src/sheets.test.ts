@@ -9,6 +9,8 @@ import {
   sectionRestRuns,
   sectionsOf,
   type BarDocument,
+  type Plan,
+  type PlanItem,
   type Proof,
 } from '@anchorbeat/core';
 import { randomPiece } from '../../core/src/test/randomPiece.ts';
@@ -17,6 +19,7 @@ import { placedParts, letterWidth, musicWidth, wrapped } from './measure.ts';
 import type { SheetDocument } from './page.ts';
 import { linePicture } from './picture.ts';
 import { sheetFonts, writePdf } from './pdf.ts';
+import { planDocument } from './planSheet.ts';
 import { PLAIN_SHEET, type SheetSettings } from './settings.ts';
 import { joined, sheetDocument, SHEETS } from './sheets.ts';
 import { pageSvg } from './svg.ts';
@@ -164,6 +167,57 @@ describe('a count sheet', () => {
       expect.arrayContaining(['61', 'with the drum']),
     );
   });
+});
+
+test('a plan is printed whole, with a box at all that is worked on and what was done', () => {
+  const item = (index: number): PlanItem => ({
+    key: `${index}`,
+    kind: index === 0 ? 'warm-up' : index === 4 ? 'rest' : 'place',
+    pieceId: 'p',
+    bars: [index],
+    title: `Slack Water, into bar ${index}, where the reeds come in after a rather long rest and nobody counts`,
+    startMinute: 3 * index,
+    minutes: 3,
+    percent: 70,
+    why: ['difficulty 40', 'never run'],
+    isPinned: false,
+  });
+  const plan: Plan = {
+    items: Array.from({ length: 24 }, (_, index) => item(index)),
+    minutesLeft: 0,
+    outOfReach: { places: 3, of: 24 },
+    next: ['Ropewalk, into bar 9'],
+  };
+  const { pages } = planDocument(
+    {
+      ensemble: 'Harbour Band',
+      when: 'Tuesday 1 December, 19:30',
+      title: '',
+      minutes: 72,
+      absent: ['Drums'],
+      plan,
+      done: [{ title: 'Warm-up', planned: 3, seconds: 200 }],
+    },
+    PLAIN_SHEET,
+  );
+  const letters = pages.flatMap((page) => lettersOn(page).map((one) => ({ ...one, page })));
+  const all = letters.map(({ text }) => text).join(' ');
+  for (const { title } of plan.items) expect(all).toContain(title.slice(0, 24));
+  for (const said of [
+    '3 of 24 places',
+    'without Drums',
+    '0:27',
+    'from 70 %',
+    '3 of 3 min',
+    'Ropewalk, into bar 9',
+  ])
+    expect(all).toContain(said);
+  for (const { text, right, bottom, page } of letters)
+    expect([text, right <= page.widthPt, bottom <= page.heightPt]).toEqual([text, true, true]);
+  const boxes = pages
+    .flatMap(({ items }) => items.flatMap(({ shapes }) => shapes))
+    .filter((shape) => shape.kind === 'path' && shape.d.startsWith('M1 4H11'));
+  expect(boxes).toHaveLength(22);
 });
 
 test('two pages on one are whole, beside each other and in order', () => {

@@ -1,7 +1,6 @@
 import { fileNameOf } from '@anchorbeat/formats';
 import { SHEETS } from '@anchorbeat/sheets';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { useDeferredValue, useMemo, useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
@@ -13,7 +12,8 @@ import { pngOf } from './png.ts';
 import { chosenDocument, chosenSheet, keptSheetSettings, type SheetChoice } from './sheetChoice.ts';
 import { SheetForm } from './SheetForm.tsx';
 import { SheetPages } from './SheetPages.tsx';
-import { startSheetWork, type SheetTask, type SheetWork } from './sheetWork.ts';
+import type { SheetOrder } from './sheetWork.ts';
+import { useSheetTask } from './useSheetTask.ts';
 
 /** Sheets as they will be printed, with what may be chosen of them. */
 export function SheetView() {
@@ -23,8 +23,10 @@ export function SheetView() {
   const pages = useMemo(() => chosenDocument(proof, shown).pages, [proof, shown]);
   const { share, make, cancel } = useSheetTask();
   const name = [fileNameOf(proof.piece.title), choice.sheetId, readerName(choice)].filter(Boolean).join('-');
-  const save = (kind: SheetWork['kind'], keep: (bytes: Uint8Array<ArrayBuffer>) => unknown) =>
-    void make({ kind, piece: proof.piece, choice }, keep);
+  const save = (
+    kind: Exclude<SheetOrder['kind'], 'pages'>,
+    keep: (bytes: Uint8Array<ArrayBuffer>) => unknown,
+  ) => void make({ kind, piece: proof.piece, choice }, keep);
   const act = (id: string, key: string, words: string, label: string, does: () => void): Act => ({
     id: `handout.sheet.${id}`,
     key,
@@ -104,32 +106,4 @@ function useChoice(): readonly [SheetChoice, (choice: SheetChoice) => void] {
       setMoment({ ...next, from: nextFrom, to: nextTo });
     },
   ];
-}
-
-/** One sheet at a time is made; how far it has come, 0 to 1, or null while none is. */
-function useSheetTask() {
-  const task = useRef<SheetTask | null>(null);
-  const [share, setShare] = useState<number | null>(null);
-  const cancel = () => {
-    task.current?.cancel();
-    task.current = null;
-    setShare(null);
-  };
-  useEffect(() => () => task.current?.cancel(), []);
-  const make = async (
-    work: Omit<SheetWork, 'fonts'>,
-    keep: (bytes: Uint8Array<ArrayBuffer>) => unknown,
-  ): Promise<void> => {
-    cancel();
-    const started = startSheetWork(work, setShare);
-    task.current = started;
-    setShare(0);
-    try {
-      await keep(await started.made);
-    } catch (error) {
-      toast(`The sheet could not be made: ${(error as Error).message}`);
-    }
-    if (task.current === started) cancel();
-  };
-  return { share, make, cancel };
 }

@@ -1,13 +1,16 @@
 import type { Piece } from '@anchorbeat/core';
-import type { SheetFonts } from '@anchorbeat/sheets';
+import type { SheetDocument, SheetFonts } from '@anchorbeat/sheets';
 import { fetchSheetFonts } from './fontFiles.ts';
 import type { SheetChoice } from './sheetChoice.ts';
 
-/** What the worker for sheets is given to make. */
+/** What is to be made: a sheet of a piece, a picture of its line, or pages that are there already. */
+export type SheetOrder =
+  | { readonly kind: 'pdf' | 'picture'; readonly piece: Piece; readonly choice: SheetChoice }
+  | { readonly kind: 'pages'; readonly document: SheetDocument };
+
+/** What the worker for sheets is given. */
 export interface SheetWork {
-  readonly kind: 'pdf' | 'picture';
-  readonly piece: Piece;
-  readonly choice: SheetChoice;
+  readonly order: SheetOrder;
   readonly fonts: SheetFonts;
 }
 
@@ -23,10 +26,7 @@ export interface SheetTask {
 }
 
 /** Starts making a sheet or a picture in a worker of its own. */
-export function startSheetWork(
-  work: Omit<SheetWork, 'fonts'>,
-  onProgress: (share: number) => void,
-): SheetTask {
+export function startSheetWork(order: SheetOrder, onProgress: (share: number) => void): SheetTask {
   const worker = new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module' });
   const made = new Promise<Uint8Array<ArrayBuffer>>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<SheetAnswer>) => {
@@ -40,7 +40,7 @@ export function startSheetWork(
       worker.terminate();
       reject(new Error(message));
     };
-    fetchSheetFonts().then((fonts) => worker.postMessage({ ...work, fonts } satisfies SheetWork), reject);
+    fetchSheetFonts().then((fonts) => worker.postMessage({ order, fonts } satisfies SheetWork), reject);
   });
   return { made, cancel: () => worker.terminate() };
 }

@@ -17,13 +17,13 @@ function answer(said: SheetAnswer): void {
   self.postMessage(said);
 }
 
-async function made({ kind, piece, choice, fonts }: SheetWork): Promise<Uint8Array<ArrayBuffer>> {
-  const proof = proofOf(piece);
-  if (kind === 'pdf')
-    return writePdf(chosenDocument(proof, choice), fonts, (share) => answer({ kind: 'progress', share }));
-  const { reader, settings } = choice;
+async function made({ order, fonts }: SheetWork): Promise<Uint8Array<ArrayBuffer>> {
+  const progress = (share: number) => answer({ kind: 'progress', share });
+  if (order.kind === 'pages') return writePdf(order.document, fonts, progress);
+  const proof = proofOf(order.piece);
+  if (order.kind === 'pdf') return writePdf(chosenDocument(proof, order.choice), fonts, progress);
+  const { reader, settings } = order.choice;
   const section = typeof reader === 'object' ? reader.section : null;
-  return new TextEncoder().encode(
-    pageSvg(linePicture(proof, { ...settings, section }, PICTURE_WIDTH_PT), fonts),
-  );
+  const page = linePicture(proof, { ...settings, section }, PICTURE_WIDTH_PT);
+  return new TextEncoder().encode(pageSvg(page, fonts));
 }

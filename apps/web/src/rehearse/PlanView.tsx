@@ -7,6 +7,7 @@ import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { itemLengthened, itemMoved, momentOf, planRequestFor, whenText, wishToggled } from './season.ts';
+import { usePlanSheet } from './usePlanSheet.ts';
 import { useNow } from './useNow.ts';
 import type { ProgrammePiece } from './useProgramme.ts';
 import { useKeepDate, useRehearsing, type Rehearsing } from './useRehearsal.ts';
@@ -53,7 +54,16 @@ export function PlanView(props: PlanViewProps) {
           <div className="my-3 flex flex-wrap items-center gap-x-3 gap-y-1">
             <ActButton act={acts.go} filled />
             {rehearsing.isOn && <ActHint act={acts.end} />}
-            {[acts.pin, acts.skip, acts.earlier, acts.later, acts.less, acts.more, acts.again].map((act) => (
+            {[
+              acts.pin,
+              acts.skip,
+              acts.earlier,
+              acts.later,
+              acts.less,
+              acts.more,
+              acts.again,
+              acts.sheet,
+            ].map((act) => (
               <ActHint key={act.id} act={act} />
             ))}
           </div>
@@ -153,6 +163,7 @@ function usePlanActs({ ensemble, date, plan, at, rehearsing, onSelect }: PlanAct
       group: 'Plan',
       does: () => wishes({ pinned: [], skipped: [], order: [], minutes: [] }),
     },
+    sheet: usePlanSheet(ensemble.name, date, plan, rehearsing.done),
   };
   useActs('view', Object.values(acts));
   return { ...acts, bringBack: (key: string) => wishes(wishToggled(date.wishes, 'skipped', key)) };
