@@ -18,19 +18,39 @@ export function FieldLine({ field, text, isWrong, onText }: FieldLineProps) {
     <div className={`grid min-w-0 gap-1 ${width}`}>
       <label className="grid min-w-0 gap-1 text-sm text-quiet">
         {field.label}
-        <input
-          autoComplete="off"
-          spellCheck={false}
-          maxLength={400}
-          value={text}
-          aria-invalid={isWrong}
-          onChange={({ target }) => onText(target.value)}
-          className={`numeral w-full min-w-0 rounded-lg border-2 bg-ground px-2.5 py-1.5 text-lg text-ink ${isWrong ? 'border-problem' : 'border-faint focus:border-ink'}`}
-        />
+        {field.choices ? (
+          <Choice field={field} text={text} onText={onText} />
+        ) : (
+          <input
+            autoComplete="off"
+            spellCheck={false}
+            maxLength={400}
+            value={text}
+            aria-invalid={isWrong}
+            onChange={({ target }) => onText(target.value)}
+            className={`numeral w-full min-w-0 rounded-lg border-2 bg-ground px-2.5 py-1.5 text-lg text-ink ${isWrong ? 'border-problem' : 'border-faint focus:border-ink'}`}
+          />
+        )}
       </label>
       <span className="text-xs text-quiet">{field.hint}</span>
       {field.takesTaps && <Taps onText={onText} />}
     </div>
+  );
+}
+
+/** One of a few words; what was typed before and is none of them is shown too. */
+function Choice({ field, text, onText }: Omit<FieldLineProps, 'isWrong'>) {
+  const { choices = [] } = field;
+  return (
+    <select
+      value={text}
+      onChange={({ target }) => onText(target.value)}
+      className="w-full min-w-0 rounded-lg border-2 border-faint bg-ground px-2 py-1.5 text-lg text-ink"
+    >
+      {[...choices, ...(choices.includes(text) ? [] : [text])].map((choice) => (
+        <option key={choice}>{choice}</option>
+      ))}
+    </select>
   );
 }
 

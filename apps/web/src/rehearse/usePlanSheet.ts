@@ -21,7 +21,7 @@ export function usePlanSheet(
     const { title, minutes, absent } = date;
     const toPrint = { ensemble, when: whenText(date), title, minutes, absent, plan, done };
     const document = planDocument(toPrint, { ...PLAIN_SHEET, paper: keptSheetSettings.get().paper });
-    const name = `${fileNameOf(`plan ${date.at.slice(0, 10)}`)}.pdf`;
+    const name = `${fileNameOf(`plan-${date.at.slice(0, 10)}`)}.pdf`;
     void make({ kind: 'pages', document }, (bytes) => download([bytes], name, 'application/pdf'));
   };
   return {

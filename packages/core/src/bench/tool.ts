@@ -17,6 +17,8 @@ export interface BenchField {
   readonly usual: string;
   /** How it is written. */
   readonly hint: string;
+  /** It is one of these. */
+  readonly choices?: readonly string[];
   /** Taps of a finger are taken down as milliseconds. */
   readonly takesTaps?: true;
 }
@@ -77,6 +79,9 @@ export function typedTempo(typed: Typed, id = 'tempo'): Result<StatedTempo> {
 export function typedMeter(typed: Typed, id = 'meter'): Result<Meter> {
   return parseMeter(typed[id] ?? '');
 }
+
+/** The notes a meter may count, by their figures. */
+export const UNIT_CHOICES = ['2', '4', '8', '16', '32'] as const;
 
 /** A whole number within limits. */
 export function typedCount(typed: Typed, id: string, least: number, most: number): Result<number> {

@@ -5,7 +5,8 @@ import type { Block } from '../page.ts';
 import type { Sheet } from '../sheet.ts';
 import { titleBlock } from '../titleBlock.ts';
 
-const SCALE = 0.82;
+/** Four beside each other on A4. */
+const SCALE = 0.64;
 const GAP_PT = 14;
 
 /** How the hand goes in every meter of the piece. */

@@ -9,6 +9,7 @@ import {
   groupedMeter,
   smallPiece,
   typedCount,
+  UNIT_CHOICES,
   type BenchAnswer,
   type BenchTool,
   type Typed,
@@ -249,7 +250,7 @@ export const meterFinder: BenchTool = {
       hint: 'X strong, x weak, . nothing; or ms, ! strong',
       takesTaps: true,
     },
-    { id: 'unit', label: 'Each a', usual: '8', hint: '8 for eighths' },
+    { id: 'unit', label: 'Each a', usual: '8', hint: '8 for eighths', choices: UNIT_CHOICES },
   ],
   work,
 };

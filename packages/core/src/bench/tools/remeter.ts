@@ -182,7 +182,13 @@ export const remeter: BenchTool = {
   fields: [
     { id: 'from', label: 'From', usual: '4/4', hint: '4/4' },
     { id: 'to', label: 'to', usual: '3/4', hint: '3/4' },
-    { id: 'way', label: 'Way', usual: REMETER_WAYS[0], hint: REMETER_WAYS.join(', ') },
+    {
+      id: 'way',
+      label: 'Way',
+      usual: REMETER_WAYS[0],
+      hint: 'what becomes of the notes',
+      choices: REMETER_WAYS,
+    },
     { id: 'bars', label: 'Bars', usual: '16', hint: '1 to 999' },
     { id: 'tempo', label: 'Tempo', usual: 'q = 96', hint: 'q = 96' },
   ],
