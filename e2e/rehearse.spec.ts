@@ -147,3 +147,36 @@ test('a new date says what is wrong with it; a row of weeks is made at once', as
   await dialog.getByRole('button', { name: 'Take it away' }).click();
   await expect(dates.getByText('Reeds alone')).toHaveCount(2);
 });
+
+test('dates come out of a calendar file once, however often it is read', async ({ page }) => {
+  await openPlan(page);
+  const season = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'BEGIN:VEVENT',
+    'UID:from-elsewhere',
+    'DTSTART:20290305T193000',
+    'DURATION:PT80M',
+    'RRULE:FREQ=WEEKLY;COUNT=2',
+    'SUMMARY:Sectionals',
+    'END:VEVENT',
+    'END:VCALENDAR',
+  ].join('\r\n');
+  const open = async (text: string) => {
+    await page.keyboard.press('o');
+    await page
+      .getByLabel('A calendar file to open')
+      .setInputFiles({ name: 'a.ics', mimeType: 'text/calendar', buffer: Buffer.from(text) });
+  };
+  await open('no calendar');
+  await expect(page.getByRole('alert')).toContainText('This is no calendar file');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await open(season);
+  await expect(page.getByRole('list', { name: 'Dates of the file' }).getByRole('listitem')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Keep 2 dates' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /Sectionals/ })).toHaveCount(2);
+  await open(season);
+  await expect(page.getByText('the same', { exact: true })).toHaveCount(2);
+  await expect(page.getByRole('button', { name: 'Keep 0 dates' })).toBeDisabled();
+});

@@ -1,5 +1,5 @@
-import type { EnsembleResponse } from '@anchorbeat/contract';
-import { useMemo, useState } from 'react';
+import type { DateResponse, EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
@@ -23,7 +23,12 @@ export function RehearseScreen() {
   return ensemble ? <Rehearse ensemble={ensemble} /> : <p className="p-10 text-quiet">Opening …</p>;
 }
 
-type Editing = 'new' | 'this' | null;
+/** What reads calendar files is loaded when one is opened. */
+const CalendarDialog = lazy(() =>
+  import('./CalendarDialog.tsx').then((module) => ({ default: module.CalendarDialog })),
+);
+
+type Editing = 'new' | 'this' | 'calendar' | null;
 
 function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   const { data: dates, error } = useListDatesQuery(ensemble.id);
@@ -52,6 +57,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
       label: 'calendar',
       may: (dates?.length ?? 0) > 0,
     }),
+    open: act('open', 'o', 'dates from a calendar file', () => setEditing('calendar'), { label: 'open one' }),
     log: act('log', 'l', isLog ? 'to the plan' : 'to the log', () =>
       setSearch(isLog ? {} : { view: 'log' }, { replace: true }),
     ),
@@ -65,6 +71,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
         <span className="flex flex-wrap items-center gap-x-3 @3xl:ml-auto">
           <ActHint act={acts.log} />
           {!isLog && <ActHint act={acts.calendar} />}
+          {!isLog && <ActHint act={acts.open} />}
           {!isLog && <ActHint act={acts.change} />}
           <ActButton act={acts.make} />
         </span>
@@ -91,16 +98,45 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
           )}
         </div>
       )}
-      {editing && (
-        <DateDialog
-          ensemble={ensemble}
-          pieces={pieces ?? []}
-          date={editing === 'this' ? (date ?? null) : null}
-          onKept={(id) => setSearch({ date: id }, { replace: true })}
-          onClose={() => setEditing(null)}
-        />
-      )}
+      <Dialogs
+        editing={editing}
+        ensemble={ensemble}
+        pieces={pieces ?? []}
+        dates={dates ?? []}
+        date={date ?? null}
+        onKept={(id) => setSearch({ date: id }, { replace: true })}
+        onClose={() => setEditing(null)}
+      />
     </main>
+  );
+}
+
+interface DialogsProps {
+  readonly editing: Editing;
+  readonly ensemble: EnsembleResponse;
+  readonly pieces: readonly PieceResponse[];
+  readonly dates: readonly DateResponse[];
+  readonly date: DateResponse | null;
+  readonly onKept: (id: string) => void;
+  readonly onClose: () => void;
+}
+
+function Dialogs({ editing, ensemble, pieces, dates, date, onKept, onClose }: DialogsProps) {
+  if (editing === null) return null;
+  if (editing === 'calendar')
+    return (
+      <Suspense>
+        <CalendarDialog ensemble={ensemble} dates={dates} onClose={onClose} />
+      </Suspense>
+    );
+  return (
+    <DateDialog
+      ensemble={ensemble}
+      pieces={pieces}
+      date={editing === 'this' ? date : null}
+      onKept={onKept}
+      onClose={onClose}
+    />
   );
 }
 
