@@ -58,6 +58,7 @@ const VIEWS = [
     keys: ['h', 'wait:900', 'click:button:text-matches("^filled the bar up")', 'wait:900'],
   },
   { name: 'rehearse', path: '/rehearse', keys: ['ArrowDown', 'p', 'wait:600'] },
+  { name: 'bench', path: `${SLACK_WATER}/bench?tool=grouping`, keys: ['wait:400'] },
   { name: 'hand-out', path: `${SLACK_WATER}/handout?show=sheets`, keys: ['wait:600'] },
 ];
 

@@ -10,4 +10,4 @@ export type { Sheet } from './sheet.ts';
 export { joined, sheetDocument, SHEETS } from './sheets.ts';
 export { linePicture } from './picture.ts';
 export { pageSvg } from './svg.ts';
-export { planDocument, type PlanToPrint } from './planSheet.ts';
+export { planDocument } from './planSheet.ts';

@@ -54,10 +54,10 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
     make: act('make', 'n', 'New date', () => setEditing('new')),
     change: act('change', 'e', 'change this date', () => setEditing('this'), { may: date !== undefined }),
     calendar: act('calendar', 'c', 'the dates as a calendar file', saveCalendar, {
-      label: 'calendar',
+      label: 'save calendar',
       may: (dates?.length ?? 0) > 0,
     }),
-    open: act('open', 'o', 'dates from a calendar file', () => setEditing('calendar'), { label: 'open one' }),
+    open: act('open', 'o', 'dates from a calendar file', () => setEditing('calendar'), { label: 'open calendar' }),
     log: act('log', 'l', isLog ? 'to the plan' : 'to the log', () =>
       setSearch(isLog ? {} : { view: 'log' }, { replace: true }),
     ),
