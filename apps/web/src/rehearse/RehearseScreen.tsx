@@ -57,7 +57,9 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
       label: 'save calendar',
       may: (dates?.length ?? 0) > 0,
     }),
-    open: act('open', 'o', 'dates from a calendar file', () => setEditing('calendar'), { label: 'open calendar' }),
+    open: act('open', 'o', 'dates from a calendar file', () => setEditing('calendar'), {
+      label: 'open calendar',
+    }),
     log: act('log', 'l', isLog ? 'to the plan' : 'to the log', () =>
       setSearch(isLog ? {} : { view: 'log' }, { replace: true }),
     ),

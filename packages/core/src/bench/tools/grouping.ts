@@ -115,8 +115,9 @@ function work(typed: Typed): Result<BenchAnswer> {
   const best = all[0];
   if (!best) return refused(`${units.value} cannot be made of twos, threes and fours`, { field: 'units' });
   const meter = groupedMeter(best, unit.value);
-  const withRest = Array.from({ length: Math.min(6, Math.max(1, Math.floor(units.value / 2) - 1)) }, (_, index) =>
-    evenGroups(units.value, index + 2),
+  const withRest = Array.from(
+    { length: Math.min(6, Math.max(1, Math.floor(units.value / 2) - 1)) },
+    (_, index) => evenGroups(units.value, index + 2),
   );
   return accepted({
     says: [
