@@ -28,6 +28,15 @@ const CalendarDialog = lazy(() =>
   import('./CalendarDialog.tsx').then((module) => ({ default: module.CalendarDialog })),
 );
 
+const act = (id: string, key: string, name: string, does: () => void, more: Partial<Act> = {}): Act => ({
+  id: `rehearse.${id}`,
+  key,
+  name,
+  group: 'Rehearse',
+  does,
+  ...more,
+});
+
 type Editing = 'new' | 'this' | 'calendar' | null;
 
 function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
@@ -40,14 +49,6 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   const programme = useProgramme(pieces, date?.goalPercent ?? 100);
   const [editing, setEditing] = useState<Editing>(null);
   const isLog = search.get('view') === 'log';
-  const act = (id: string, key: string, name: string, does: () => void, more: Partial<Act> = {}): Act => ({
-    id: `rehearse.${id}`,
-    key,
-    name,
-    group: 'Rehearse',
-    does,
-    ...more,
-  });
   const saveCalendar = () =>
     download([calendarOf(dates ?? [], ensemble.name, new Date())], 'rehearsals.ics', 'text/calendar');
   const acts = {
