@@ -11,3 +11,4 @@ export { joined, sheetDocument, SHEETS } from './sheets.ts';
 export { linePicture } from './picture.ts';
 export { pageSvg } from './svg.ts';
 export { planDocument } from './planSheet.ts';
+export { reportDocument } from './reportSheet.ts';

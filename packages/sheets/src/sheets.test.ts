@@ -20,6 +20,7 @@ import type { SheetDocument } from './page.ts';
 import { linePicture } from './picture.ts';
 import { sheetFonts, writePdf } from './pdf.ts';
 import { planDocument } from './planSheet.ts';
+import { reportDocument } from './reportSheet.ts';
 import { PLAIN_SHEET, type SheetSettings } from './settings.ts';
 import { joined, sheetDocument, SHEETS } from './sheets.ts';
 import { pageSvg } from './svg.ts';
@@ -218,6 +219,26 @@ test('a plan is printed whole, with a box at all that is worked on and what was 
     .flatMap(({ items }) => items.flatMap(({ shapes }) => shapes))
     .filter((shape) => shape.kind === 'path' && shape.d.startsWith('M1 4H11'));
   expect(boxes).toHaveLength(22);
+});
+
+test('a report is printed whole, each heading with what stands under it', () => {
+  const groups = Array.from({ length: 30 }, (_, day) => ({
+    heading: `${day + 1} Nov 2026`,
+    lines: Array.from({ length: 5 }, (_line, run) => ({
+      about: `Slack Water, into bar ${run}`,
+      says: `${60 + run} % · again · filled the bar up · a note of day ${day} that is long enough for two lines of it`,
+    })),
+  }));
+  const { pages } = reportDocument({ title: 'Rehearsal log', facts: '150 runs', groups }, PLAIN_SHEET);
+  const letters = pages.map(lettersOn);
+  expect(letters.flat().filter(({ text }) => text.startsWith('Slack Water'))).toHaveLength(150);
+  pages.forEach((page, index) => {
+    const ofPage = letters[index]!;
+    for (const { text, right, bottom } of ofPage)
+      expect([text, right <= page.widthPt, bottom <= page.heightPt]).toEqual([text, true, true]);
+    // No heading is the last on its page but for the foot.
+    expect(ofPage.at(-3)!.text).not.toMatch(/Nov 2026$/);
+  });
 });
 
 test('two pages on one are whole, beside each other and in order', () => {

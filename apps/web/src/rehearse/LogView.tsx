@@ -1,6 +1,9 @@
 import type { DateResponse } from '@anchorbeat/contract';
 import { verdictWords, seamTallies } from '@anchorbeat/core';
+import { PLAIN_SHEET, reportDocument, type SheetDocument } from '@anchorbeat/sheets';
 import { useMemo, useState } from 'react';
+import { keptSheetSettings } from '../handout/sheetChoice.ts';
+import { useSheetTask } from '../handout/useSheetTask.ts';
 import { Button } from '../ui/Button.tsx';
 import { download } from '../ui/download.ts';
 import { TextField } from '../ui/TextField.tsx';
@@ -31,6 +34,7 @@ interface LogViewProps {
 /** Every run of every piece, newest first, found by any word; a report of them to keep. */
 export function LogView({ programme, dates }: LogViewProps) {
   const [sought, setSought] = useState('');
+  const { make } = useSheetTask();
   const lines = useMemo(() => linesOf(programme ?? []), [programme]);
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
   const found = lines.filter((line) => {
@@ -57,7 +61,10 @@ export function LogView({ programme, dates }: LogViewProps) {
         <span className="ml-auto flex gap-3">
           <Button onClick={() => download([csvOf(found)], 'rehearsal-log.csv', 'text/csv')}>CSV</Button>
           <Button onClick={() => download([markdownOf(found)], 'rehearsal-log.md', 'text/markdown')}>
-            Report
+            Markdown
+          </Button>
+          <Button onClick={() => void make({ kind: 'pages', document: reportOf(found, sought) }, savePdf)}>
+            PDF
           </Button>
         </span>
       </div>
@@ -132,27 +139,50 @@ const COLUMNS = ['day', 'time', 'piece', 'place', 'tempo', 'mark', 'take', 'who'
 
 function csvOf(lines: readonly LogLine[]): string {
   // A cell that begins like a formula is kept from becoming one.
-  const cell = (text: string) => `"${(/^[=+\-@]/.test(text) ? `'${text}` : text).replaceAll('"', '""')}"`;
+  const cell = (text: string) => `"${(/^[=+\-@\t\r]/.test(text) ? `'${text}` : text).replaceAll('"', '""')}"`;
   return [COLUMNS.join(','), ...lines.map((line) => COLUMNS.map((name) => cell(line[name])).join(','))].join(
     '\r\n',
   );
 }
 
-function markdownOf(lines: readonly LogLine[]): string {
+/** The lines of a day, what each is about and what is said of it. */
+function byDay(lines: readonly LogLine[]) {
   const days = [...new Set(lines.map(({ day }) => day))];
+  return days.map((day) => ({
+    heading: day,
+    lines: lines
+      .filter((line) => line.day === day)
+      .map(({ piece, place, tempo, mark, take, who, note }) => ({
+        piece,
+        place,
+        says: [tempo, mark, take, who !== 'all' && who, note].filter(Boolean).join(' · '),
+      })),
+  }));
+}
+
+function markdownOf(lines: readonly LogLine[]): string {
   return [
     '# Rehearsal log',
-    ...days.flatMap((day) => [
+    ...byDay(lines).flatMap(({ heading, lines: ofDay }) => [
       '',
-      `## ${day}`,
+      `## ${heading}`,
       '',
-      ...lines
-        .filter((line) => line.day === day)
-        .map(
-          ({ piece, place, tempo, mark, take, who, note }) =>
-            `- **${piece}**, ${place}: ${[tempo, mark, take, who !== 'all' && who, note].filter(Boolean).join(' · ')}`,
-        ),
+      ...ofDay.map(({ piece, place, says }) => `- **${piece}**, ${place}: ${says}`),
     ]),
     '',
   ].join('\n');
+}
+
+function reportOf(lines: readonly LogLine[], sought: string): SheetDocument {
+  const groups = byDay(lines).map(({ heading, lines: ofDay }) => ({
+    heading,
+    lines: ofDay.map(({ piece, place, says }) => ({ about: `${piece}, ${place}`, says })),
+  }));
+  const facts = `${lines.length} runs${sought.trim() === '' ? '' : ` with "${sought.trim()}"`}`;
+  const settings = { ...PLAIN_SHEET, paper: keptSheetSettings.get().paper };
+  return reportDocument({ title: 'Rehearsal log', facts, groups }, settings);
+}
+
+function savePdf(bytes: Uint8Array<ArrayBuffer>): void {
+  download([bytes], 'rehearsal-log.pdf', 'application/pdf');
 }

@@ -1,0 +1,89 @@
+import { describe, expect, test } from '@jest/globals';
+import type { PieceToPlan } from '@anchorbeat/core';
+import {
+  dateToShow,
+  itemLengthened,
+  itemMoved,
+  momentOf,
+  NEW_DATE,
+  planRequestFor,
+  wishToggled,
+} from './season.ts';
+
+const date = (at: string, more: object = {}) => ({ ...NEW_DATE, id: at, at, ...more });
+const done = (key: string, minutes: number) => ({ key, title: key, planned: minutes, seconds: 60 * minutes });
+const piece = (pieceId: string): PieceToPlan => ({
+  pieceId,
+  title: pieceId,
+  lengthSeconds: 100,
+  goalPercent: 100,
+  lastWholeAtMs: null,
+  seams: [],
+});
+
+const TUESDAY = date('2026-12-01T19:30', { absent: ['Drums'] });
+const SUNDAY = date('2026-12-06T19:30');
+const CONCERT = date('2026-12-07T20:00', { kind: 'concert', pieceIds: ['b', 'a'] });
+const AFTER = date('2026-12-15T19:30');
+const parts = {
+  dates: [TUESDAY, SUNDAY, CONCERT, AFTER],
+  pieces: [piece('a'), piece('b'), piece('c')],
+  sections: ['Bells', 'Drums'],
+  minutes: 45,
+  done: [],
+};
+
+describe('what the planner is asked', () => {
+  test('of a rehearsal: up to its concert, with the concert’s pieces in order, without who is away', () => {
+    expect(planRequestFor({ ...parts, date: TUESDAY })).toMatchObject({
+      minutes: 45,
+      atMs: momentOf(TUESDAY),
+      concertAtMs: momentOf(CONCERT),
+      rehearsalsLeft: 2,
+      present: ['Bells'],
+      pieces: [{ pieceId: 'b' }, { pieceId: 'a' }],
+      already: { sinceRestMinutes: 0, rests: 0 },
+    });
+    expect(planRequestFor({ ...parts, date: AFTER })).toMatchObject({
+      concertAtMs: null,
+      rehearsalsLeft: 1,
+      present: null,
+      pieces: [{ pieceId: 'a' }, { pieceId: 'b' }, { pieceId: 'c' }],
+    });
+  });
+
+  test('in the middle of it: what is done is not done again, and the playing since the last rest counts', () => {
+    const request = planRequestFor({
+      ...parts,
+      date: { ...TUESDAY, wishes: { ...NEW_DATE.wishes, pinned: ['a:1', 'a:9'], order: ['a:9', 'a:1'] } },
+      done: [done('warm-up', 3), done('a:1', 20), done('rest 1', 2), done('a:4', 6), done('b:2', 5)],
+    });
+    expect(request.already).toEqual({ sinceRestMinutes: 11, rests: 1 });
+    expect(request.wishes).toMatchObject({
+      pinned: ['a:9'],
+      order: ['a:9'],
+      skipped: ['warm-up', 'warm-up', 'a:1', 'rest 1', 'a:4', 'b:2'],
+    });
+    const begun = planRequestFor({ ...parts, date: TUESDAY, done: [done('warm-up', 3), done('a:1', 7)] });
+    expect(begun.already).toEqual({ sinceRestMinutes: 7, rests: 0 });
+  });
+});
+
+test('the date that is shown is the rehearsal under way or next, else the last there was', () => {
+  const { dates } = parts;
+  const at = (moment: string) => dateToShow(dates, Date.parse(moment))?.at;
+  expect(at('2026-11-30T12:00')).toBe(TUESDAY.at);
+  expect(at('2026-12-01T20:00')).toBe(TUESDAY.at);
+  expect(at('2026-12-02T00:00')).toBe(SUNDAY.at);
+  expect(at('2027-06-01T00:00')).toBe(AFTER.at);
+});
+
+test('wishes: pinned and skipped exclude each other, items move among those shown, none is shorter than a minute', () => {
+  const pinned = wishToggled(NEW_DATE.wishes, 'pinned', 'x');
+  expect(wishToggled(pinned, 'skipped', 'x')).toMatchObject({ pinned: [], skipped: ['x'] });
+  expect(wishToggled(pinned, 'pinned', 'x')).toMatchObject({ pinned: [] });
+  expect(itemMoved(NEW_DATE.wishes, ['a', 'b', 'c'], 'c', -1).order).toEqual(['a', 'c', 'b']);
+  expect(itemMoved(NEW_DATE.wishes, ['a', 'b', 'c'], 'a', -1)).toBe(NEW_DATE.wishes);
+  const longer = itemLengthened(itemLengthened(NEW_DATE.wishes, 'a', 5), 'a', 0);
+  expect(longer.minutes).toEqual([{ key: 'a', minutes: 1 }]);
+});
