@@ -28,19 +28,28 @@ export interface SoundStream {
 @Injectable()
 export class FilesService implements OnApplicationShutdown {
   private readonly logger = new Logger('Files');
-  private readonly pool = new Piscina<FileWork, FileWorkResult>({
-    filename: new URL('./fileWorker.js', import.meta.url).href,
-    // A thread that was ended with its task is only replaced up to this many; the queue must go on.
-    minThreads: 1,
-    maxThreads: MOST_AT_ONCE,
-    maxQueue: MOST_WAITING,
-    idleTimeout: 2000,
-    resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MEGABYTES },
-    execArgv: [],
-  });
+  private made: Piscina<FileWork, FileWorkResult> | null = null;
 
-  onApplicationShutdown(): Promise<void> {
-    return this.pool.destroy();
+  /**
+   * The threads begin with the first work: a server that is stopped at once, as where it refuses to open, must not end one
+   * that is only just loading, which brings Node down.
+   */
+  private get pool(): Piscina<FileWork, FileWorkResult> {
+    this.made ??= new Piscina<FileWork, FileWorkResult>({
+      filename: new URL('./fileWorker.js', import.meta.url).href,
+      // A thread that was ended with its task is only replaced up to this many; the queue must go on.
+      minThreads: 1,
+      maxThreads: MOST_AT_ONCE,
+      maxQueue: MOST_WAITING,
+      idleTimeout: 2000,
+      resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MEGABYTES },
+      execArgv: [],
+    });
+    return this.made;
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    await this.made?.destroy();
   }
 
   /** The result of some work. Refused with the file's problems, when it takes too much, or when too much waits already. */
@@ -93,7 +102,7 @@ export class FilesService implements OnApplicationShutdown {
   }
 
   private mustHaveRoom(): void {
-    if (this.pool.queueSize >= MOST_WAITING)
+    if ((this.made?.queueSize ?? 0) >= MOST_WAITING)
       throw unavailable('Too many files are being worked on; come back in a few seconds', COME_BACK_SECONDS);
   }
 

@@ -101,7 +101,8 @@ export function Podium() {
           <CountLine performed={performed} schoolId={schoolId} />
         </div>
         <div className="podium-next min-w-0">
-          {along.isOn && !waits ? <TapPad /> : <Next performed={performed} />}
+          {along.isOn && !waits && <TapPad />}
+          <Next performed={performed} />
         </div>
         {hand.isShown && <ConductingHand style={hand.style} />}
         <PodiumLine performed={performed} />

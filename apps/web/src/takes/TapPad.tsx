@@ -30,7 +30,7 @@ export function TapPad() {
       data-testid="tap-pad"
       tabIndex={-1}
       onPointerDown={({ timeStamp }) => playback.tap(timeStamp)}
-      className="mt-2 flex h-[clamp(3rem,9vh,6rem)] w-full touch-manipulation items-center justify-center gap-4 rounded-2xl border-4 border-entry bg-raised text-2xl font-bold select-none active:bg-entry active:text-ground"
+      className="my-1.5 flex h-[clamp(2.75rem,6.5vh,4.5rem)] w-full flex-none touch-manipulation items-center justify-center gap-4 rounded-2xl border-4 border-entry bg-raised text-2xl font-bold select-none active:bg-entry active:text-ground"
     >
       Tap here, or Enter
       <span className="numeral text-quiet">{taps}</span>
