@@ -16,13 +16,9 @@ import { makePiece, openMap, savedProof } from './pieces.ts';
 import { audioGoesOn, heardMs, listenToSounds } from './sound.ts';
 
 const STEADY: readonly BarDocument[] = [{ meter: '4/4', tempo: [{ tempo: 'quarter = 180' }] }, {}, {}];
-const ODD: readonly BarDocument[] = [
-  ...STEADY,
-  { meter: '7/8 as 2+2+3' },
-  { meter: '4/4' },
-  ...Array.from({ length: 9 }, () => ({})),
-];
-const AFTER = Array.from({ length: 9 }, () => ({}));
+/** Over a minute of bars, so that a run does not end by itself before a slow machine has tapped and stopped it. */
+const AFTER = Array.from({ length: 70 }, () => ({}));
+const ODD: readonly BarDocument[] = [...STEADY, { meter: '7/8 as 2+2+3' }, { meter: '4/4' }, ...AFTER];
 const EQUAL: readonly BarDocument[] = [
   ...STEADY,
   { meter: '6/8', tempo: [{ equivalence: 'eighth = eighth' }] },
