@@ -100,11 +100,12 @@ export function Podium() {
           </div>
           <CountLine performed={performed} schoolId={schoolId} />
         </div>
-        <div className="podium-next min-w-0">
+        <div className={`podium-next min-w-0 ${along.isOn ? 'podium-along' : ''}`}>
           {along.isOn && !waits && <TapPad />}
           <Next performed={performed} />
         </div>
-        {hand.isShown && <ConductingHand style={hand.style} />}
+        {/* Whoever taps along looks at what comes next, not at the hand. */}
+        {hand.isShown && !along.isOn && <ConductingHand style={hand.style} />}
         <PodiumLine performed={performed} />
         <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       </div>

@@ -7,7 +7,7 @@ import { fadeName } from './fades.ts';
 /** Everything about the run that is not plain: tempo, loop, what clicks. Nothing is said where all is as written. */
 export function RunWishes() {
   const { compiled } = useProof();
-  const { settings, isMuted, takesEffect, playsAlong } = useAppSelector((state) => state.transport);
+  const { settings, isMuted, takesEffect, playsAlong, status } = useAppSelector((state) => state.transport);
   const { percent, clickOn, fade, loop, countsEachRound, spoken, overlay } = settings;
   const nameOf = (performed: number) =>
     barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0).replace(/^bar /, '');
@@ -19,7 +19,8 @@ export function RunWishes() {
     overlay && `${overlay} over the bar`,
     spoken === 'everything' && 'counted aloud',
     spoken === 'nothing' && 'count-off clicked',
-    playsAlong && playedName(playsAlong),
+    // While it sounds the pad says so.
+    playsAlong && status === 'stopped' && playedName(playsAlong),
     isMuted && 'muted',
     takesEffect === 'bar' && 'changes at the bar',
   ].filter(Boolean);

@@ -30,9 +30,9 @@ export function TapPad() {
       data-testid="tap-pad"
       tabIndex={-1}
       onPointerDown={({ timeStamp }) => playback.tap(timeStamp)}
-      className="my-1.5 flex h-[clamp(2.75rem,6.5vh,4.5rem)] w-full flex-none touch-manipulation items-center justify-center gap-4 rounded-2xl border-4 border-entry bg-raised text-2xl font-bold select-none active:bg-entry active:text-ground"
+      className="my-1.5 flex h-[clamp(2.75rem,6.5vh,4.5rem)] w-full flex-none touch-manipulation items-center justify-center gap-4 rounded-2xl border-4 border-entry bg-raised text-2xl font-bold whitespace-nowrap select-none active:bg-entry active:text-ground"
     >
-      Tap here, or Enter
+      Tap, or Enter
       <span className="numeral text-quiet">{taps}</span>
     </button>
   );
