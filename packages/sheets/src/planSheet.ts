@@ -1,6 +1,7 @@
 import type { Plan, PlanItem } from '@anchorbeat/core';
 import type { Shape } from '@anchorbeat/drawing';
 import { besides, heading, rule, spaced, stacked, textBlock } from './blocks.ts';
+import { clockText } from './clockText.ts';
 import { flowed } from './flow.ts';
 import type { Block, SheetDocument } from './page.ts';
 import { frameOf, type SheetSettings } from './settings.ts';
@@ -78,7 +79,6 @@ function planHead({ ensemble, when, title, minutes, absent, plan }: PlanToPrint,
 
 function itemBlock({ kind, title, startMinute, minutes, percent, why }: PlanItem, widthPt: number): Block {
   const textPt = widthPt - CLOCK_PT - BOX_PT - MINUTES_PT;
-  const clock = `${Math.floor(startMinute / 60)}:${String(startMinute % 60).padStart(2, '0')}`;
   const isWork = kind === 'place' || kind === 'whole';
   const told = [kind === 'place' && `from ${percent} %`, ...why].filter(Boolean).join(' · ');
   const body = stacked([
@@ -87,7 +87,10 @@ function itemBlock({ kind, title, startMinute, minutes, percent, why }: PlanItem
     ...(isWork ? [noteLines(textPt)] : []),
   ]);
   const row = besides([
-    { x: 0, block: textBlock(clock, { size: 11, tone: 'quiet', face: 'display' }, CLOCK_PT) },
+    {
+      x: 0,
+      block: textBlock(clockText(startMinute), { size: 11, tone: 'quiet', face: 'display' }, CLOCK_PT),
+    },
     ...(isWork ? [{ x: CLOCK_PT, block: tickBox() }] : []),
     { x: CLOCK_PT + BOX_PT, block: body },
     {

@@ -317,8 +317,6 @@ describe('the PDF file', () => {
           '-',
         ).split(/\s+/);
         const wanted = lettersOn(page).flatMap(({ text }) => text.split(/\s+/).filter(Boolean));
-        const left = new Map<string, number>();
-        for (const word of words) left.set(word, (left.get(word) ?? 0) + 1);
         // Neighbours may be read as one word where they stand close, as "e" and "&" do.
         const missing = wanted.filter((word) => !words.some((known) => known.includes(word)));
         expect(missing).toEqual([]);

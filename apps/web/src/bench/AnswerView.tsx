@@ -6,10 +6,10 @@ import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { BarsDrawing } from '../line/BarsDrawing.tsx';
 import { useEdit } from '../map/useEdit.ts';
+import { useSelection } from '../map/useSelection.ts';
+import { useSteps } from '../map/useSteps.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useExercise } from '../sound/useExercise.ts';
-import { undone } from '../store/pieceSlice.ts';
-import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { copyWords } from '../ui/copyWords.ts';
 import { AnswerChart } from './AnswerChart.tsx';
 import { AnswerTable } from './AnswerTable.tsx';
@@ -89,12 +89,12 @@ function Heard({ heard, children }: { readonly heard: HeardResult; readonly chil
 function Sends({ sends }: { readonly sends: readonly BenchSend[] }) {
   const { piece } = useProof();
   const edit = useEdit();
-  const dispatch = useAppDispatch();
-  const { anchorBar, focusBar } = useAppSelector((state) => state.map);
-  const last = piece.bars.length - 1;
-  const from = Math.min(anchorBar, focusBar, last);
-  const span = { from, count: Math.min(Math.max(anchorBar, focusBar), last) - from + 1 };
-  const undo = benchAct('undo', 'ctrl+z', 'take back what was sent', 'Take back', () => dispatch(undone()));
+  const { span } = useSelection(piece);
+  const { canUndo, undo: stepBack } = useSteps();
+  const undo = {
+    ...benchAct('undo', 'ctrl+z', 'take back what was sent', 'Take back', stepBack),
+    may: canUndo,
+  };
   const acts = sends.map(({ label, editFor }, index) =>
     benchAct(`send${index}`, SEND_KEYS[index] ?? '', `send: ${label}`, label, () => {
       const made = editFor(piece, span);

@@ -1,6 +1,7 @@
 import type { RecordedWords, SoundWishes } from '@anchorbeat/audio';
 import type { Piece, Problem } from '@anchorbeat/core';
 import type { ReadingNotes } from '@anchorbeat/formats';
+import type { Task } from './useTask.ts';
 
 /** What the worker for files is given to do. */
 export type FileWork =
@@ -20,14 +21,8 @@ export type FileResult =
 
 export type FileAnswer = FileResult | { readonly kind: 'progress'; readonly share: number };
 
-/** Work under way: its result, and a way to call it off. */
-export interface FileTask {
-  readonly result: Promise<FileResult>;
-  readonly cancel: () => void;
-}
-
 /** Starts some work in a worker of its own; called off it ends at once, whatever it is doing. */
-export function startFileWork(work: FileWork, onProgress: (share: number) => void): FileTask {
+export function startFileWork(work: FileWork, onProgress: (share: number) => void): Task<FileResult> {
   const worker = new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' });
   const result = new Promise<FileResult>((resolve) => {
     worker.onmessage = ({ data }: MessageEvent<FileAnswer>) => {

@@ -1,6 +1,7 @@
 import type { Piece } from '@anchorbeat/core';
 import type { SheetDocument, SheetFonts } from '@anchorbeat/sheets';
 import { fetchSheetFonts } from './fontFiles.ts';
+import type { Task } from '../files/useTask.ts';
 import type { SheetChoice } from './sheetChoice.ts';
 
 /** What is to be made: a sheet of a piece, a picture of its line, or pages that are there already. */
@@ -19,16 +20,13 @@ export type SheetAnswer =
   | { readonly kind: 'made'; readonly bytes: Uint8Array<ArrayBuffer> }
   | { readonly kind: 'failed'; readonly message: string };
 
-/** Work under way: what comes of it, and a way to call it off. */
-export interface SheetTask {
-  readonly made: Promise<Uint8Array<ArrayBuffer>>;
-  readonly cancel: () => void;
-}
-
 /** Starts making a sheet or a picture in a worker of its own. */
-export function startSheetWork(order: SheetOrder, onProgress: (share: number) => void): SheetTask {
+export function startSheetWork(
+  order: SheetOrder,
+  onProgress: (share: number) => void,
+): Task<Uint8Array<ArrayBuffer>> {
   const worker = new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module' });
-  const made = new Promise<Uint8Array<ArrayBuffer>>((resolve, reject) => {
+  const result = new Promise<Uint8Array<ArrayBuffer>>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<SheetAnswer>) => {
       if (data.kind === 'progress') return onProgress(data.share);
       worker.terminate();
@@ -42,5 +40,5 @@ export function startSheetWork(order: SheetOrder, onProgress: (share: number) =>
     };
     fetchSheetFonts().then((fonts) => worker.postMessage({ order, fonts } satisfies SheetWork), reject);
   });
-  return { made, cancel: () => worker.terminate() };
+  return { result, cancel: () => worker.terminate() };
 }

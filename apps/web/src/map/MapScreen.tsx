@@ -15,7 +15,6 @@ import { useProof } from '../piece/PieceLayout.tsx';
 import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { barSelected, panelOpened, type PanelKind, spanSelected } from '../store/mapSlice.ts';
-import { redone, undone } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { BarStrip } from './BarStrip.tsx';
@@ -32,6 +31,8 @@ import { useEdit } from './useEdit.ts';
 import { Builder } from './builder/Builder.tsx';
 import { Panel } from './panels/Panel.tsx';
 import { usePresent } from './usePresent.ts';
+import { useSelection } from './useSelection.ts';
+import { useSteps } from './useSteps.ts';
 
 /** The desk: the line, and everything that changes it. */
 export function MapScreen() {
@@ -157,14 +158,6 @@ function spanInside(span: BarSpan, { bars }: Piece): BarSpan {
   return { from, count: Math.max(1, Math.min(span.count, bars.length - from)) };
 }
 
-/** The selected bars, held inside the piece as it now is. */
-function useSelection(piece: Piece): { readonly focusBar: number; readonly span: BarSpan } {
-  const { anchorBar, focusBar } = useAppSelector((state) => state.map);
-  const inside = (bar: number) => Math.min(bar, piece.bars.length - 1);
-  const [a, b] = [inside(anchorBar), inside(focusBar)];
-  return { focusBar: b, span: { from: Math.min(a, b), count: Math.abs(a - b) + 1 } };
-}
-
 /** What the keys and the buttons of the map do. */
 function useMapActions(span: BarSpan) {
   const piece = usePresent();
@@ -172,16 +165,11 @@ function useMapActions(span: BarSpan) {
   const playback = usePlayback();
   const navigate = useNavigate();
   const edit = useEdit();
-  const canUndo = useAppSelector((state) => Boolean(state.piece.open?.past.length));
-  const canRedo = useAppSelector((state) => Boolean(state.piece.open?.future.length));
+  const { canUndo, canRedo, undo, redo } = useSteps();
   const select = useCallback(
     (bar: number, extend: boolean) => void dispatch(barSelected({ bar, extends: extend })),
     [dispatch],
   );
-  const stepped = (action: ReturnType<typeof undone | typeof redone>) => {
-    playback.stop();
-    dispatch(action);
-  };
   const moveTo = (before: number) => {
     const isInPlace = before >= span.from && before <= span.from + span.count;
     if (isInPlace || !edit({ kind: 'moveBars', ...span, before })) return;
@@ -215,8 +203,8 @@ function useMapActions(span: BarSpan) {
     },
     drill: () =>
       void navigate(`../seams?bars=${span.from}-${span.from + span.count - 1}`, { relative: 'path' }),
-    undo: () => stepped(undone()),
-    redo: () => stepped(redone()),
+    undo,
+    redo,
   };
 }
 

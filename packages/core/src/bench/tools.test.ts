@@ -293,7 +293,7 @@ describe('against a slow twin', () => {
 });
 
 describe('what is sent to the map', () => {
-  test('notes twice or half as long keep the time of every performed bar, and back again is the same piece', () => {
+  test('notes twice or half as long keep the time of every performed bar, or are refused', () => {
     const random = seededRandom(11);
     let [done, refusals] = [0, 0];
     for (let seed = 1; seed <= 120; seed++) {

@@ -1,6 +1,7 @@
 import { pieceSeconds, type Proof } from '@anchorbeat/core';
 import { layoutLine, systemShapes, type LineLayout } from '@anchorbeat/drawing';
 import { drawing, textBlock } from '../blocks.ts';
+import { clockText } from '../clockText.ts';
 import type { Block } from '../page.ts';
 import type { PageFrame } from '../settings.ts';
 import type { Sheet } from '../sheet.ts';
@@ -34,8 +35,7 @@ export const overview: Sheet = {
 
 function factsOf({ piece, compiled }: Proof): string {
   const seconds = Math.round(pieceSeconds(compiled.timeline));
-  const time = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
-  return `Overview · ${piece.bars.length} bars · ${compiled.seams.length} seams · ${time}`;
+  return `Overview · ${piece.bars.length} bars · ${compiled.seams.length} seams · ${clockText(seconds)}`;
 }
 
 /** The largest drawing of the whole line that fits in a height. */

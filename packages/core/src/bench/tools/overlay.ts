@@ -1,4 +1,4 @@
-import { add, fraction, multiply, toNumber, type Fraction } from '../../fraction/fraction.ts';
+import { add, fraction, gcd, multiply, toNumber, type Fraction } from '../../fraction/fraction.ts';
 import { formatFraction } from '../../fraction/text.ts';
 import { meterLength, type Meter } from '../../meter/meter.ts';
 import { formatMeter } from '../../meter/text.ts';
@@ -124,18 +124,13 @@ function accentPatternMaybe(
   beats: readonly Fraction[],
 ): string | null {
   const shares = [...onsets, ...beats].map((at) => multiply(at, fraction(lengthWholes.d, lengthWholes.n)));
-  const finest = shares.reduce((grid, share) => lcm(grid, share.d), 1);
+  const finest = shares.reduce((grid, share) => (grid / gcd(grid, share.d)) * share.d, 1);
   if (finest > MOST_ACCENT_PLACES) return null;
   const on = new Set(onsets.map((onset) => Math.round((toNumber(onset) / toNumber(lengthWholes)) * finest)));
   return Array.from({ length: finest }, (_, index) => (on.has(index) ? 'x' : '.')).join('');
 }
 
 const MOST_ACCENT_PLACES = 64;
-
-function lcm(a: number, b: number): number {
-  const gcd = (x: number, y: number): number => (y === 0 ? x : gcd(y, x % y));
-  return (a / gcd(a, b)) * b;
-}
 
 const SYLLABLES: Readonly<Record<number, readonly string[]>> = {
   2: ['', '&'],

@@ -136,7 +136,7 @@ function work(typed: Typed): Result<BenchAnswer> {
     heard: { piece: turnAndTurn(meter.value, first, rate) },
     sends: [
       ...found
-        .filter(({ factor, beats, inTriplets }) => !inTriplets && equal(factor, fraction(1)) && beats > 0)
+        .filter(({ factor, inTriplets }) => !inTriplets && equal(factor, fraction(1)))
         .slice(0, 2)
         .map(({ meter: other }) => ({
           label: `${formatMeter(other)} in the selected bars`,
