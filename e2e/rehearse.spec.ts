@@ -179,4 +179,9 @@ test('dates come out of a calendar file once, however often it is read', async (
   await open(season);
   await expect(page.getByText('the same', { exact: true })).toHaveCount(2);
   await expect(page.getByRole('button', { name: 'Keep 0 dates' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  const waiting = page.waitForEvent('download');
+  await page.keyboard.press('c');
+  const calendar = readFileSync(await (await waiting).path(), 'utf8');
+  expect(calendar).toMatch(/^BEGIN:VCALENDAR\r\n[\s\S]*Sectionals[\s\S]*END:VCALENDAR\r\n$/);
 });

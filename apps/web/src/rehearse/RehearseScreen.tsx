@@ -8,7 +8,6 @@ import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store
 import { useListDatesQuery } from '../store/seasonApi.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { download } from '../ui/download.ts';
-import { calendarOf } from './calendar.ts';
 import { DateDialog } from './DateDialog.tsx';
 import { DateList } from './DateList.tsx';
 import { LogView } from './LogView.tsx';
@@ -49,12 +48,14 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   const programme = useProgramme(pieces, date?.goalPercent ?? 100);
   const [editing, setEditing] = useState<Editing>(null);
   const isLog = search.get('view') === 'log';
-  const saveCalendar = () =>
+  const saveCalendar = async () => {
+    const { calendarOf } = await import('./calendar.ts');
     download([calendarOf(dates ?? [], ensemble.name, new Date())], 'rehearsals.ics', 'text/calendar');
+  };
   const acts = {
     make: act('make', 'n', 'New date', () => setEditing('new')),
     change: act('change', 'e', 'change this date', () => setEditing('this'), { may: date !== undefined }),
-    calendar: act('calendar', 'c', 'the dates as a calendar file', saveCalendar, {
+    calendar: act('calendar', 'c', 'the dates as a calendar file', () => void saveCalendar(), {
       label: 'save calendar',
       may: (dates?.length ?? 0) > 0,
     }),
