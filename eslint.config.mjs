@@ -72,7 +72,7 @@ export default tseslint.config(
   {
     ...mayNotImport(
       ['packages/formats/src/**', 'packages/audio/src/**', 'packages/drawing/src/**'],
-      '^(?!\\.|@anchorbeat/core$|papaparse$|saxes$|fflate$|midi-file$)',
+      '^(?!\\.|@anchorbeat/core$|papaparse$|saxes$|fflate$|midi-file$|libflacjs/|wasm-media-encoders$)',
       'This package uses the core’s public index and nothing else of ours; add a library here only if it runs everywhere.',
     ),
     ignores: notTests,

@@ -1,7 +1,17 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { joined, soundFile } from '@anchorbeat/audio';
-import { proofOf } from '@anchorbeat/core';
+import { joined, soundFile, soundTrack } from '@anchorbeat/audio';
+import { paperSounds, proofOf } from '@anchorbeat/core';
 
-const wishes = { sampleRate: 44_100, bits: 16, percent: 100, clickOn: 'subdivision', spoken: 'count-off' };
-const sound = soundFile(proofOf(workerData), wishes);
-parentPort.postMessage(joined(sound.value.parts).length);
+const wishes = {
+  format: 'wav',
+  sampleRate: 44_100,
+  bits: 16,
+  percent: 100,
+  clickOn: 'subdivision',
+  spoken: 'count-off',
+  channels: 'one',
+  ...workerData.wishes,
+};
+const sounds = paperSounds(proofOf(workerData.piece), { kind: 'piece' }, wishes);
+const { parts } = await soundFile(soundTrack(sounds.value, wishes).value, wishes);
+parentPort.postMessage(joined(parts).length);

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { compilePiece, readPiece } from '@anchorbeat/core';
 import { midi, musicXml } from '@anchorbeat/formats';
 import { expect, test, type Page } from '@playwright/test';
+import { unzipSync } from 'fflate';
+
 import { makePieceOf, savedProof } from './pieces.ts';
 
 const document = JSON.parse(readFileSync('demo/ebb-count.anchorbeat.json', 'utf8')) as {
@@ -93,16 +95,71 @@ test('a piece is handed out in every format, by key and by pointer, and each rea
   if (!performed.ok) throw new Error('the MIDI file does not read');
   const [was, is] = [piece, performed.piece].map((each) => compilePiece(each).timeline.barStartSeconds);
   expect(Math.max(...was!.map((seconds, bar) => Math.abs(seconds - is![bar]!)))).toBeLessThan(0.001);
-  await page.getByRole('button', { name: '24', exact: true }).click();
   await page.getByRole('button', { name: '48000' }).click();
   await page.getByLabel('First click at, seconds').fill('12.5');
   const captions = await saved(() => page.getByRole('button', { name: 'Save .vtt' }).click());
   expect(captions.name).toBe('Handed out.vtt');
   expect(captions.bytes.toString()).toMatch(/^WEBVTT\n\n1\n00:00:12\.500 --> /);
+  await page.getByRole('button', { name: 'WAV' }).click();
+  await page.getByRole('button', { name: '24', exact: true }).click();
   const sound = await saved(() => page.keyboard.press('w'));
   expect([sound.name, sound.bytes.readUInt32LE(24), sound.bytes.readUInt16LE(34)]).toEqual([
     'Handed out.wav',
     48_000,
     24,
   ]);
+});
+
+test('compressed sound is decoded by the browser with its first click where it is in the WAV', async ({
+  page,
+}) => {
+  const id = await makePieceOf(page.request, { ...document, title: 'Compressed' });
+  await page.goto(`/piece/${id}/handout`);
+  await page.getByRole('toolbar', { name: 'Spoken' }).getByRole('button', { name: 'nothing' }).click();
+  const onsetsOf = async (format: string) => {
+    await page.getByRole('button', { name: format, exact: true }).click();
+    const waiting = page.waitForEvent('download');
+    await page.getByRole('button', { name: `Save .${format.toLowerCase()}` }).click();
+    const bytes = readFileSync(await (await waiting).path());
+    return page.evaluate(async (base64) => {
+      const file = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
+      const context = new OfflineAudioContext(1, 1, 44_100);
+      const samples = (await context.decodeAudioData(file.buffer)).getChannelData(0);
+      const onsets: number[] = [];
+      let loudAt = -Infinity;
+      samples.forEach((sample, at) => {
+        if (Math.abs(sample) <= 0.1) return;
+        if (at - loudAt > 4000) onsets.push(at);
+        loudAt = at;
+      });
+      return { onsets, length: samples.length };
+    }, bytes.toString('base64'));
+  };
+  const wav = await onsetsOf('WAV');
+  expect(wav.onsets.length).toBeGreaterThan(10);
+  for (const format of ['FLAC', 'MP3']) {
+    const other = await onsetsOf(format);
+    expect([format, other.length]).toEqual([format, wav.length]);
+    expect(other.onsets).toHaveLength(wav.onsets.length);
+    const worst = Math.max(...other.onsets.map((at, index) => Math.abs(at - (wav.onsets[index] ?? 0))));
+    expect(worst).toBeLessThan(44);
+  }
+});
+
+test('each section gets a file of its own with what it hears, in one zip', async ({ page }) => {
+  const demo = JSON.parse(readFileSync('demo/slack-water.anchorbeat.json', 'utf8')) as {
+    readonly title: string;
+  };
+  const id = await makePieceOf(page.request, { ...demo, title: 'By section' });
+  await page.goto(`/piece/${id}/handout`);
+  await page.getByRole('button', { name: 'one seam' }).click();
+  await page.getByRole('button', { name: 'each section, a file' }).click();
+  const reeds = page.getByRole('toolbar', { name: 'Reeds hears' });
+  await reeds.getByRole('button', { name: 'anchors' }).click();
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save .zip' }).click();
+  const download = await waiting;
+  const names = Object.keys(unzipSync(readFileSync(await download.path())));
+  expect(names.length).toBeGreaterThan(1);
+  expect(names.some((name) => /Reeds\.mp3$/.test(name))).toBe(true);
 });

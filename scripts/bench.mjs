@@ -9,6 +9,7 @@ await build();
 
 const { benchCore } = await import('../bench/core.mjs');
 const { benchFormats } = await import('../bench/formats.mjs');
+const { benchSoundFiles } = await import('../bench/soundFiles.mjs');
 const { benchRoom } = await import('../bench/room.mjs');
 const { benchTakes } = await import('../bench/takes.mjs');
 const { benchSeason } = await import('../bench/season.mjs');
@@ -20,6 +21,7 @@ const { benchBrowser } = await import('../bench/browser.mjs');
 console.log('Median of several runs (least to most).\n');
 benchCore();
 await benchFormats();
+await benchSoundFiles();
 benchTakes();
 benchSeason();
 await benchSheets();

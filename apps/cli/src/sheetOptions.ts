@@ -66,7 +66,8 @@ function sectionNamed({ piece }: Proof, wanted: string | boolean | undefined): s
   throw new CommandError(`This piece has no section "${wanted}": ${known}`);
 }
 
-function barNamed({ compiled }: Proof, option: string, label: string): number {
+/** The written bar with a printed number. */
+export function barNamed({ compiled }: Proof, option: string, label: string): number {
   const index = compiled.labels.indexOf(label);
   if (index >= 0) return index;
   throw new CommandError(`--${option}=${label} names no bar: write the number that is printed`);

@@ -9,9 +9,14 @@ export interface RenderOptions {
   readonly level?: number;
   /** Words are said with these; without them they are clicked. */
   readonly words?: RecordedWords;
+  /** What of it is wanted: all of it, what is said as clicks too, or only what is said. */
+  readonly part?: RenderedPart;
   /** Called now and then with the share that is done. */
   readonly onProgress?: (share: number) => void;
 }
+
+/** "clicks" has a click where a word is said; "words" has nothing where none is. */
+type RenderedPart = 'all' | 'clicks' | 'words';
 
 /** How many samples a run is rendered to. Throws a RangeError where it has no end. */
 export function renderedSampleCount({ lengthSeconds }: RunSounds, sampleRate: number): number {
@@ -28,10 +33,10 @@ export function renderedSampleCount({ lengthSeconds }: RunSounds, sampleRate: nu
 export function* renderChunks(
   sounds: RunSounds,
   sampleRate: number,
-  { level = 1, words, onProgress }: RenderOptions = {},
+  { level = 1, words, onProgress, part = 'all' }: RenderOptions = {},
 ): Generator<Float32Array> {
   const total = renderedSampleCount(sounds, sampleRate);
-  const voices = new VoiceBank(sampleRate, words);
+  const voices = new VoiceBank(sampleRate, part === 'clicks' ? undefined : words);
   const chunkSamples = Math.round(CHUNK_SECONDS * sampleRate);
   const { leadSeconds } = voices;
   let mixed = new Float32Array(chunkSamples);
@@ -41,7 +46,9 @@ export function* renderChunks(
     const isLast = from + chunkSamples >= total;
     const toSeconds = isLast ? Infinity : (from + chunkSamples) / sampleRate + leadSeconds;
     for (const click of sounds.clicksIn({ fromSeconds, toSeconds })) {
-      const { samples, leadSamples } = voices.of(click);
+      const voice = part === 'words' ? voices.wordMaybe(click) : voices.of(click);
+      if (!voice) continue;
+      const { samples, leadSamples } = voice;
       const begin = Math.round(click.timeSeconds * sampleRate) - leadSamples - from;
       if (begin + samples.length > mixed.length) mixed = lengthened(mixed, begin + samples.length);
       for (let at = Math.max(0, -begin); at < samples.length; at++)

@@ -31,16 +31,24 @@ export class VoiceBank {
   }
 
   of(click: RunClick): Voice {
+    return (
+      this.wordMaybe(click) ??
+      this.known(click.pitch === undefined ? click.kind : String(click.pitch), () => ({
+        samples: this.clickVoice(click),
+        leadSamples: 0,
+      }))
+    );
+  }
+
+  /** What is said for a click; null where nothing is, or there is no time to say it. */
+  wordMaybe({ word, roomSeconds = Infinity }: RunClick): Voice | null {
     const { words } = this;
-    const spoken =
-      words && click.word !== undefined
-        ? fittingWordMaybe(words.index, click.word, click.roomSeconds ?? Infinity)
-        : null;
-    const name = spoken ? `word ${click.word}` : click.pitch === undefined ? click.kind : String(click.pitch);
-    const known = this.voices.get(name);
-    if (known) return known;
-    const voice =
-      spoken && words ? this.wordVoice(spoken, words) : { samples: this.clickVoice(click), leadSamples: 0 };
+    const spoken = words && word !== undefined ? fittingWordMaybe(words.index, word, roomSeconds) : null;
+    return spoken && words ? this.known(`word ${word}`, () => this.wordVoice(spoken, words)) : null;
+  }
+
+  private known(name: string, make: () => Voice): Voice {
+    const voice = this.voices.get(name) ?? make();
     this.voices.set(name, voice);
     return voice;
   }

@@ -126,7 +126,7 @@ export {
 } from './run/settings.ts';
 export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
 
-export { barCuesIn, paperRun } from './run/paperRun.ts';
+export { paperRun } from './run/paperRun.ts';
 export { auditionOf } from './run/audition.ts';
 export type { TempoJoin } from './run/audition.ts';
 export { runMomentMaybe } from './run/runMoment.ts';
@@ -206,6 +206,7 @@ export type { DrillPlace } from './drill/place.ts';
 export {
   afterMark,
   drillOnRung,
+  ladderOf,
   LADDER_RULES,
   LADDER_STAGES,
   LADDER_START,
@@ -213,6 +214,8 @@ export {
   rungsOf,
 } from './drill/ladder.ts';
 export type { LadderPlan, LadderRule, LadderStage, LadderState, Mark, Rung } from './drill/ladder.ts';
+export { inARow, paperSounds } from './drill/paperSounds.ts';
+export type { PlacedSounds, SoundExtent, SoundSettings } from './drill/paperSounds.ts';
 export { DRILL_WAYS, promptFor, WAYS } from './drill/ways.ts';
 export type { DrillWay } from './drill/ways.ts';
 export { MOST_CYCLE_METERS, otherGroupings, TRAINER_KINDS, trainerPiece } from './drill/trainer.ts';

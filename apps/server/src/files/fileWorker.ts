@@ -1,6 +1,13 @@
 import { once } from 'node:events';
-import { soundFile } from '@anchorbeat/audio';
-import { proofOf, readPiece, writePiece } from '@anchorbeat/core';
+import { soundFile, soundTrack, type SoundTrack, type SoundWishes } from '@anchorbeat/audio';
+import {
+  paperSounds,
+  proofOf,
+  readPiece,
+  writePiece,
+  type PieceDocument,
+  type Problem,
+} from '@anchorbeat/core';
 import { readFileNamed, writeFileAs } from '@anchorbeat/formats';
 import type { FileWork, FileWorkResult, SoundMessage } from './fileWork.ts';
 
@@ -35,15 +42,14 @@ async function render({
 }: Extract<FileWork, { kind: 'render' }>): Promise<FileWorkResult> {
   const send = (message: SoundMessage) => port.postMessage(message);
   try {
-    const reading = readPiece(piece);
-    const file = reading.ok ? soundFile(proofOf(reading.piece), sound) : null;
-    if (!file?.ok) {
-      const problems = !reading.ok ? reading.problems : file ? [file.problem] : [];
-      send({ kind: 'refused', problems });
-      return { kind: 'refused', problems };
+    const track = trackOf(piece, sound);
+    if (!('chunks' in track)) {
+      send({ kind: 'refused', problems: track });
+      return { kind: 'refused', problems: track };
     }
-    send({ kind: 'length', lengthBytes: file.value.lengthBytes });
-    for (const bytes of file.value.parts) {
+    const { lengthBytes, parts } = await soundFile(track, sound);
+    send({ kind: 'length', lengthBytes });
+    for (const bytes of parts) {
       await once(port, 'message');
       port.postMessage({ kind: 'part', bytes } satisfies SoundMessage, [bytes.buffer]);
     }
@@ -53,4 +59,13 @@ async function render({
   } finally {
     port.close();
   }
+}
+
+/** The sound of a whole piece that is yet to be made, or why it is refused. */
+function trackOf(document: PieceDocument, sound: SoundWishes): SoundTrack | readonly Problem[] {
+  const reading = readPiece(document);
+  if (!reading.ok) return reading.problems;
+  const sounds = paperSounds(proofOf(reading.piece), { kind: 'piece' }, sound);
+  const track = sounds.ok ? soundTrack(sounds.value, sound) : sounds;
+  return track.ok ? track.value : [track.problem];
 }

@@ -114,7 +114,7 @@ function soundWishes(query: Readonly<Record<string, unknown>>): SoundWishes {
     throw invalid([
       { message: `percent lies from ${SLOWEST_PERCENT} to ${FASTEST_PERCENT}`, field: 'percent' },
     ]);
-  return { sampleRate, bits, percent, clickOn, spoken: 'nothing' };
+  return { format: 'wav', sampleRate, bits, percent, clickOn, spoken: 'nothing', channels: 'one' };
 }
 
 @Module({

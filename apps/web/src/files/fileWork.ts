@@ -1,7 +1,15 @@
 import type { RecordedWords, SoundWishes } from '@anchorbeat/audio';
-import type { Piece, Problem } from '@anchorbeat/core';
+import type { Piece, Problem, SoundExtent } from '@anchorbeat/core';
 import type { ReadingNotes } from '@anchorbeat/formats';
 import type { Task } from './useTask.ts';
+
+/** One sound file: pieces, or parts of them, one after another. */
+export interface SoundOrder {
+  readonly fileName: string;
+  readonly parts: ReadonlyArray<{ readonly piece: Piece; readonly extent: SoundExtent }>;
+  readonly pauseSeconds: number;
+  readonly wishes: SoundWishes;
+}
 
 /** What the worker for files is given to do. */
 export type FileWork =
@@ -9,8 +17,8 @@ export type FileWork =
   | { readonly kind: 'write'; readonly format: string; readonly piece: Piece }
   | {
       readonly kind: 'render';
-      readonly piece: Piece;
-      readonly sound: SoundWishes;
+      /** Several files come in one zip. */
+      readonly orders: readonly SoundOrder[];
       readonly words: RecordedWords | null;
     };
 

@@ -1,11 +1,18 @@
-import { soundFile } from '@anchorbeat/audio';
-import { proofOf } from '@anchorbeat/core';
+import { soundFile, soundTrack } from '@anchorbeat/audio';
+import { accepted, inARow, paperSounds, proofOf, type PlacedSounds, type Result } from '@anchorbeat/core';
 import { readFileNamed, writeFileAs } from '@anchorbeat/formats';
-import type { FileAnswer, FileResult, FileWork } from './fileWork.ts';
+import type { FileAnswer, FileResult, FileWork, SoundOrder } from './fileWork.ts';
+import { zipped } from './zipped.ts';
 
 const PROGRESS_MS = 60;
 
-self.onmessage = ({ data }: MessageEvent<FileWork>) => answer(done(data));
+self.onmessage = ({ data }: MessageEvent<FileWork>) =>
+  void done(data).then(answer, (error: unknown) =>
+    answer({
+      kind: 'refused',
+      problems: [{ message: `This file could not be worked on (${(error as Error).message})` }],
+    }),
+  );
 
 function answer(result: FileAnswer): void {
   self.postMessage(result);
@@ -21,7 +28,7 @@ function progress(share: number): void {
   answer({ kind: 'progress', share });
 }
 
-function done(work: FileWork): FileResult {
+async function done(work: FileWork): Promise<FileResult> {
   if (work.kind === 'read') {
     const reading = readFileNamed(work.name, work.bytes, progress);
     if (!reading.ok) return { kind: 'refused', problems: reading.problems };
@@ -29,9 +36,31 @@ function done(work: FileWork): FileResult {
   }
   if (work.kind === 'write')
     return { kind: 'file', parts: [Uint8Array.from(writeFileAs(work.format, work.piece))] };
-  const options = { onProgress: progress, ...(work.words && { words: work.words }) };
-  const sound = soundFile(proofOf(work.piece), work.sound, options);
-  return sound.ok
-    ? { kind: 'file', parts: [...sound.value.parts] }
-    : { kind: 'refused', problems: [sound.problem] };
+  return render(work);
+}
+
+async function render({ orders, words }: Extract<FileWork, { kind: 'render' }>): Promise<FileResult> {
+  const files: Array<{ readonly name: string; readonly parts: Iterable<Uint8Array<ArrayBuffer>> }> = [];
+  for (const [index, order] of orders.entries()) {
+    const onProgress = (share: number) => progress((index + share) / orders.length);
+    const sounds = soundsOfOrder(order);
+    const track = sounds.ok
+      ? soundTrack(sounds.value, order.wishes, { onProgress, ...(words && { words }) })
+      : sounds;
+    if (!track.ok) return { kind: 'refused', problems: [track.problem] };
+    const { parts } = await soundFile(track.value, order.wishes);
+    files.push({ name: order.fileName, parts: [...parts] });
+  }
+  const [only] = files;
+  return { kind: 'file', parts: files.length === 1 && only ? [...only.parts] : zipped(files) };
+}
+
+function soundsOfOrder({ parts, pauseSeconds, wishes }: SoundOrder): Result<PlacedSounds> {
+  const placed: PlacedSounds[] = [];
+  for (const { piece, extent } of parts) {
+    const sounds = paperSounds(proofOf(piece), extent, wishes);
+    if (!sounds.ok) return sounds;
+    placed.push(sounds.value);
+  }
+  return accepted(inARow(placed, pauseSeconds));
 }

@@ -2,11 +2,7 @@ import {
   afterMark,
   drillOnRung,
   LADDER_START,
-  phraseAround,
-  performedOfPlaceMaybe,
-  printedBpmMaybe,
-  rungsOf,
-  sectionsOf,
+  ladderOf,
   type LadderPlan,
   type LadderState,
   type Mark,
@@ -102,16 +98,7 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
 
 function useRungs(target: Target, { drill }: Drilling, plan: LadderPlan): readonly Rung[] {
   const proof = useProof();
-  return useMemo(
-    () =>
-      rungsOf(plan, {
-        printedBpm: printedBpmMaybe(proof, target.place) ?? 100,
-        phrase: phraseAround(proof, performedOfPlaceMaybe(proof.compiled, target.place) ?? 0),
-        sections: sectionsOf(proof.piece),
-        drill,
-      }),
-    [proof, target, drill, plan],
-  );
+  return useMemo(() => ladderOf(proof, target.place, plan, drill), [proof, target, drill, plan]);
 }
 
 interface RungsProps {

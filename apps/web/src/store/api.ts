@@ -114,6 +114,7 @@ export const api = createApi({
 export const {
   useListEnsemblesQuery,
   useUpdateEnsembleMutation,
+  useLazyListPiecesQuery,
   useListPiecesQuery,
   useGetPieceQuery,
   useGetRunQuery,

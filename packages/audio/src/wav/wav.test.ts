@@ -1,6 +1,7 @@
 import { expect, test } from '@jest/globals';
 import wavefile from 'wavefile';
-import { joined, writeWav, type WavOptions } from './writeWav.ts';
+import type { SoundTrack } from '../soundTrack.ts';
+import { joined, writeWav } from './writeWav.ts';
 
 /** The chunks of a RIFF file, read by the book: name, length, content, a fill byte after an odd one. */
 function chunksOf(file: Uint8Array): ReadonlyMap<string, Buffer> {
@@ -21,10 +22,21 @@ function chunksOf(file: Uint8Array): ReadonlyMap<string, Buffer> {
 
 const samples = Float32Array.of(0, 0.5, -0.5, 1, -1, 2, -2);
 
+interface WavWishes extends Partial<SoundTrack> {
+  readonly bits: 16 | 24;
+}
+
 /** Made of two chunks; the length told beforehand is that of the file. */
-function wavFile(options: WavOptions): Uint8Array {
-  const chunks = [samples.subarray(0, 3), samples.subarray(3)];
-  const { lengthBytes, parts } = writeWav(chunks, samples.length, options);
+function wavFile({ bits, ...more }: WavWishes): Uint8Array {
+  const chunks = [[samples.subarray(0, 3)], [samples.subarray(3)]];
+  const track = {
+    sampleRate: 48_000,
+    sampleCount: samples.length,
+    channelCount: 1 as const,
+    cues: [],
+    chunks,
+  };
+  const { lengthBytes, parts } = writeWav({ ...track, ...more }, bits);
   const file = joined(parts);
   expect(file).toHaveLength(lengthBytes);
   return file;

@@ -1,38 +1,21 @@
-/** A named place in a sound file, by sample. */
-interface WavCue {
-  readonly sample: number;
-  readonly label: string;
-}
-
-export interface WavOptions {
-  readonly sampleRate: number;
-  readonly bits: 16 | 24;
-  readonly cues?: readonly WavCue[];
-}
-
-/** A file that is made piece by piece: its length in bytes is known before the first of them. */
-export interface FileInParts {
-  readonly lengthBytes: number;
-  readonly parts: Iterable<Uint8Array<ArrayBuffer>>;
-}
+import type { FileInParts } from '../fileInParts.ts';
+import type { SoundCue, SoundTrack } from '../soundTrack.ts';
+import { wholeSamples } from '../wholeSamples.ts';
 
 /**
- * A mono RIFF/WAVE file of samples from −1 to 1, with its named places as a `cue ` chunk and labels. What is beyond full
- * scale is held at it. The samples come in chunks, `sampleCount` in all.
+ * A RIFF/WAVE file of a track, its channels beside one another, with its named places as a `cue ` chunk and labels. What
+ * is beyond full scale is held at it.
  */
-export function writeWav(
-  chunks: Iterable<Float32Array>,
-  sampleCount: number,
-  { sampleRate, bits, cues = [] }: WavOptions,
-): FileInParts {
-  const bytesPerSample = bits / 8;
-  const dataBytes = sampleCount * bytesPerSample;
+export function writeWav(track: SoundTrack, bits: 16 | 24): FileInParts {
+  const { sampleRate, channelCount, cues } = track;
+  const bytesPerMoment = (channelCount * bits) / 8;
+  const dataBytes = track.sampleCount * bytesPerMoment;
   const format = new ByteWriter()
     .uint16(1)
-    .uint16(1)
+    .uint16(channelCount)
     .uint32(sampleRate)
-    .uint32(sampleRate * bytesPerSample)
-    .uint16(bytesPerSample)
+    .uint32(sampleRate * bytesPerMoment)
+    .uint16(bytesPerMoment)
     .uint16(bits);
   const formatChunk = chunk('fmt ', format.bytes());
   const fill = new Uint8Array(dataBytes % 2);
@@ -45,27 +28,22 @@ export function writeWav(
   ]);
   function* parts(): Generator<Uint8Array<ArrayBuffer>> {
     yield head;
-    for (const samples of chunks) yield sampleBytes(samples, bits);
+    for (const channels of track.chunks) yield sampleBytes(wholeSamples(channels, bits), bits / 8);
     yield after;
   }
   return { lengthBytes: 8 + riffBytes, parts: parts() };
 }
 
-function sampleBytes(samples: Float32Array, bits: 16 | 24): Uint8Array<ArrayBuffer> {
-  const width = bits / 8;
+function sampleBytes(samples: Int32Array, width: number): Uint8Array<ArrayBuffer> {
   const bytes = new Uint8Array(samples.length * width);
-  const full = 2 ** (bits - 1) - 1;
   for (let index = 0; index < samples.length; index++) {
-    const sample = samples[index] as number;
-    // Called for every sample of hours of sound: no call but the rounding.
-    const held = sample > 1 ? 1 : sample < -1 ? -1 : sample;
-    const value = Math.round(held * full);
+    const value = samples[index] as number;
     for (let byte = 0; byte < width; byte++) bytes[index * width + byte] = (value >> (8 * byte)) & 0xff;
   }
   return bytes;
 }
 
-function cueChunks(cues: readonly WavCue[]): readonly Uint8Array[] {
+function cueChunks(cues: readonly SoundCue[]): readonly Uint8Array[] {
   if (cues.length === 0) return [];
   const points = new ByteWriter().uint32(cues.length);
   const labels = new ByteWriter().text('adtl');

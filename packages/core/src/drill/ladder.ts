@@ -1,6 +1,8 @@
 import { FASTEST_PERCENT, SLOWEST_PERCENT } from '../run/settings.ts';
-import type { DrillClick, DrillSettings } from './drill.ts';
-import type { DrillContext } from './place.ts';
+import { sectionsOf } from '../section/sections.ts';
+import type { Proof } from '../proof/proof.ts';
+import { printedBpmMaybe, type DrillClick, type DrillSettings } from './drill.ts';
+import { performedOfPlaceMaybe, phraseAround, type DrillContext, type DrillPlace } from './place.ts';
 
 /** What a ladder climbs by, one after another, each keeping what the last one reached. */
 export const LADDER_STAGES = ['tempo', 'click', 'context', 'two tempi', 'sections'] as const;
@@ -83,6 +85,21 @@ export function rungsOf(plan: LadderPlan, ground: LadderGround): readonly Rung[]
   if (has('two tempi')) climb('two tempi', alternating(inReach(plan.startPercent), goal));
   if (has('sections')) climb('sections', oneByOne(ground.sections));
   return (rungs.length > 0 ? rungs : [lowest]).slice(0, MOST_RUNGS);
+}
+
+/** The rungs of a place of a piece. */
+export function ladderOf(
+  proof: Proof,
+  place: DrillPlace,
+  plan: LadderPlan,
+  drill: DrillSettings,
+): readonly Rung[] {
+  return rungsOf(plan, {
+    printedBpm: printedBpmMaybe(proof, place) ?? 100,
+    phrase: phraseAround(proof, performedOfPlaceMaybe(proof.compiled, place) ?? 0),
+    sections: sectionsOf(proof.piece),
+    drill,
+  });
 }
 
 /** After the carry, the pulse; then nothing from the seam on; then only where everyone must land. */

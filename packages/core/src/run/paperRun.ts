@@ -1,9 +1,9 @@
-import { writtenBar, type Proof } from '../proof/proof.ts';
+import { writtenBar, writtenIndex, type Proof } from '../proof/proof.ts';
 import { barName } from '../piece/labels.ts';
-import { barStart } from '../timeline/query.ts';
+import { barStart, firstAtOrAfter, performedCount } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import { runFrom } from './planRun.ts';
-import { runSecondsOf, type RunPlan } from './runPlan.ts';
+import { playedSeconds, runSecondsOf, stretchesIn, type RunPlan } from './runPlan.ts';
 import type { RunSettings } from './settings.ts';
 
 /**
@@ -23,22 +23,28 @@ export function paperRun({ piece, compiled }: Proof, settings: RunSettings, perf
   );
 }
 
-/** A named place in a run's sound: the sample nearest to its time. */
-export interface RunCue {
-  readonly sample: number;
+/** A named place in what sounds. */
+export interface NamedPlace {
+  readonly seconds: number;
   readonly label: string;
 }
 
-/** Where every performed bar begins in a run from the beginning, by its number and rehearsal mark. */
-export function barCuesIn(proof: Proof, plan: RunPlan, sampleRate: number): readonly RunCue[] {
+/** Where every bar begins in a run that ends, as often as it is played, by its number and rehearsal mark. */
+export function placesIn(proof: Proof, plan: RunPlan): readonly NamedPlace[] {
   const { labels, timeline } = proof.compiled;
-  return Array.from(timeline.route.barIndex, (barIndex, performed) => {
-    const start = barStart(timeline, performed);
-    const stretch = plan.stretches.findLast(
-      ({ kind, fromSeconds }) => kind === 'music' && fromSeconds <= start + SAME_MOMENT_SECONDS,
-    );
-    const runSeconds = stretch ? runSecondsOf(stretch, start) : 0;
-    const label = [writtenBar(proof, performed).rehearsalMark, barName(labels, barIndex)];
-    return { sample: Math.round(runSeconds * sampleRate), label: label.filter(Boolean).join(', ') };
-  });
+  const places: NamedPlace[] = [];
+  for (const stretch of stretchesIn(plan, 0, Infinity)) {
+    if (stretch.kind !== 'music') continue;
+    const end = playedSeconds(stretch, stretch.runSeconds + stretch.lengthSeconds);
+    const last = firstAtOrAfter(timeline.barStartSeconds, end - SAME_MOMENT_SECONDS);
+    const first = firstAtOrAfter(timeline.barStartSeconds, stretch.fromSeconds - SAME_MOMENT_SECONDS);
+    for (let performed = first; performed < Math.min(last, performedCount(timeline)); performed++) {
+      const name = barName(labels, writtenIndex(proof, performed));
+      places.push({
+        seconds: Math.max(0, runSecondsOf(stretch, barStart(timeline, performed))),
+        label: [writtenBar(proof, performed).rehearsalMark, name].filter(Boolean).join(', '),
+      });
+    }
+  }
+  return places;
 }
