@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
 import { enter, makePiece, openMap, openShelf, savedPiece } from './pieces.ts';
 
@@ -152,4 +153,25 @@ test('a backup is made by hand, and going back is asked about first', async ({ p
   await expect(page.getByRole('dialog')).toContainText('What is there now is kept as a backup of its own');
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
+});
+
+test('an ensemble is saved as an archive, which is looked at before it is brought back', async ({ page }) => {
+  await page.goto('/backups');
+  const ensembles = page.getByRole('list', { name: 'Ensembles' });
+  const waiting = page.waitForEvent('download');
+  await ensembles.getByRole('link', { name: 'Save its archive' }).first().click();
+  const download = await waiting;
+  expect(download.suggestedFilename()).toMatch(/\d{4}-\d\d-\d\d\.anchorbeat\.zip$/);
+  const bytes = readFileSync(await download.path());
+  const input = page.getByLabel('An archive to bring back');
+  await input.setInputFiles({ name: 'a.zip', mimeType: 'application/zip', buffer: bytes });
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('This is what would change');
+  await expect(dialog.getByRole('list', { name: 'What would change' })).toBeVisible();
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  const broken = Buffer.from(bytes);
+  broken[bytes.length >> 1] = (broken[bytes.length >> 1] ?? 0) ^ 8;
+  await input.setInputFiles({ name: 'b.zip', mimeType: 'application/zip', buffer: broken });
+  await expect(page.getByText(/This archive is damaged/)).toBeVisible();
+  await expect(dialog).toHaveCount(0);
 });

@@ -5,6 +5,7 @@ import { ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { AccessGuard } from './accounts/access.guard.ts';
 import { AccountsModule } from './accounts/accounts.module.ts';
+import { ArchiveModule } from './archive/archive.module.ts';
 import { BackupModule } from './backup/backup.module.ts';
 import { DATABASE_NAME } from './database/dataFolder.ts';
 import { dataSourceOptions } from './database/dataSource.ts';
@@ -39,6 +40,7 @@ export class AppModule {
         HealthModule,
         ReportsModule,
         BackupModule.with(dataFolder),
+        ArchiveModule.with(dataFolder),
       ],
       providers: [
         { provide: APP_GUARD, useClass: RequestThrottler },

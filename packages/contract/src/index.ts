@@ -8,6 +8,8 @@ export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
 export { SaveDateRequest } from './season/requests.ts';
 export type { DateResponse } from './season/responses.ts';
 export type { DrillResponse, RunResponse } from './drills/responses.ts';
+export { archiveLines, changesAnything } from './archives/words.ts';
+export type { ArchivedPiecePreview, ArchivePreview } from './archives/responses.ts';
 export type { BackupResponse } from './backups/responses.ts';
 export { ReportErrorRequest } from './reports/requests.ts';
 export { AddMemberRequest, CreateAccountRequest, SignInRequest } from './accounts/requests.ts';

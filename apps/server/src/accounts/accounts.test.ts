@@ -61,7 +61,7 @@ const OPEN = [
   'post /api/join',
   'post /api/reports',
 ];
-const ONLY_ACCOUNT = /^\/api\/(session|pieces$|ensembles$|files)/;
+const ONLY_ACCOUNT = /^\/api\/(session|pieces$|ensembles$|files|archives)/;
 
 function filled(path: string): string {
   const values: Record<string, string> = {

@@ -9,7 +9,11 @@ import {
   type Problem,
 } from '@anchorbeat/core';
 import { readFileNamed, writeFileAs } from '@anchorbeat/formats';
-import type { FileWork, FileWorkResult, SoundMessage } from './fileWork.ts';
+import type { MessagePort } from 'node:worker_threads';
+import { readArchive } from '../archive/readArchive.ts';
+import { ArchiveError } from '../archive/unpackArchive.ts';
+import { writeArchive } from '../archive/writeArchive.ts';
+import type { FileWork, FileWorkResult, StreamMessage } from './fileWork.ts';
 
 /** What a file may take besides the objects that the thread’s heap is capped for: its buffers. */
 const MOST_BUFFER_BYTES = 200 * 1024 * 1024;
@@ -19,6 +23,12 @@ const MOST_BUFFER_BYTES = 200 * 1024 * 1024;
 export default async function work(task: FileWork): Promise<FileWorkResult> {
   if (task.kind === 'read') return read(task);
   if (task.kind === 'render') return render(task);
+  if (task.kind === 'readArchive') return readWholeArchive(task.bytes);
+  if (task.kind === 'archive')
+    return sent(task.port, {
+      lengthBytes: null,
+      parts: writeArchive(task.databaseFile, task.ensembleId, new Date()),
+    });
   const reading = readPiece(task.piece);
   if (!reading.ok) return { kind: 'refused', problems: reading.problems };
   return { kind: 'file', bytes: writeFileAs(task.format, reading.piece) };
@@ -34,30 +44,47 @@ function read({ name, bytes }: Extract<FileWork, { kind: 'read' }>): FileWorkRes
   return { kind: 'piece', piece: writePiece(reading.piece), notes: reading.notes ?? null };
 }
 
-/** Makes a part only when it is asked for, so that a slow reader holds up nobody's memory. */
 async function render({
   piece,
   sound,
   port,
 }: Extract<FileWork, { kind: 'render' }>): Promise<FileWorkResult> {
-  const send = (message: SoundMessage) => port.postMessage(message);
+  const track = trackOf(piece, sound);
+  if ('chunks' in track) return sent(port, await soundFile(track, sound));
+  port.postMessage({ kind: 'refused', problems: track } satisfies StreamMessage);
+  port.close();
+  return { kind: 'refused', problems: track };
+}
+
+interface Streamed {
+  readonly lengthBytes: number | null;
+  readonly parts: Iterable<Uint8Array<ArrayBuffer>>;
+}
+
+/** Makes a part only when it is asked for, so that a slow reader holds up nobody's memory. */
+async function sent(port: MessagePort, { lengthBytes, parts }: Streamed): Promise<FileWorkResult> {
+  const send = (message: StreamMessage, moved: readonly ArrayBuffer[] = []) =>
+    port.postMessage(message, [...moved]);
   try {
-    const track = trackOf(piece, sound);
-    if (!('chunks' in track)) {
-      send({ kind: 'refused', problems: track });
-      return { kind: 'refused', problems: track };
-    }
-    const { lengthBytes, parts } = await soundFile(track, sound);
     send({ kind: 'length', lengthBytes });
     for (const bytes of parts) {
       await once(port, 'message');
-      port.postMessage({ kind: 'part', bytes } satisfies SoundMessage, [bytes.buffer]);
+      send({ kind: 'part', bytes }, [bytes.buffer]);
     }
     await once(port, 'message');
     send({ kind: 'end' });
     return { kind: 'sent' };
   } finally {
     port.close();
+  }
+}
+
+function readWholeArchive(bytes: Uint8Array): FileWorkResult {
+  try {
+    return { kind: 'readArchive', archive: readArchive(bytes) };
+  } catch (error) {
+    if (!(error instanceof ArchiveError)) throw error;
+    return { kind: 'refused', problems: [{ message: error.message, field: 'file' }] };
   }
 }
 

@@ -20,6 +20,7 @@ import type { Request, Response } from 'express';
 import { PiecesModule } from '../pieces/pieces.module.ts';
 import { PiecesService } from '../pieces/pieces.service.ts';
 import { invalid, notFound } from '../problems/problemException.ts';
+import { ownBytes, whenGone } from './fileTransfer.ts';
 import { FilesService } from './files.service.ts';
 import { NeedsAccount } from '../accounts/access.guard.ts';
 
@@ -79,27 +80,13 @@ class FilesController {
       return new StreamableFile(Readable.from(parts, { objectMode: false }), {
         type: 'audio/wav',
         disposition,
-        length: lengthBytes,
+        ...(lengthBytes !== null && { length: lengthBytes }),
       });
     }
     const result = await this.files.run({ kind: 'write', format: format.id, piece }, signal);
     if (result.kind !== 'file') throw new Error('writing gave no file');
     return new StreamableFile(result.bytes, { type: format.mediaType, disposition });
   }
-}
-
-/** The bytes in memory of their own, which can be handed over to a thread. */
-function ownBytes(bytes: Uint8Array): Uint8Array {
-  return bytes.byteLength === bytes.buffer.byteLength ? bytes : Uint8Array.from(bytes);
-}
-
-/** Tells when nobody waits for an answer any more. */
-function whenGone(response: Response): AbortSignal {
-  const gone = new AbortController();
-  response.once('close', () => {
-    if (!response.writableEnded) gone.abort();
-  });
-  return gone.signal;
 }
 
 function soundWishes(query: Readonly<Record<string, unknown>>): SoundWishes {
@@ -121,5 +108,6 @@ function soundWishes(query: Readonly<Record<string, unknown>>): SoundWishes {
   imports: [PiecesModule],
   controllers: [FilesController],
   providers: [FilesService],
+  exports: [FilesService],
 })
 export class FilesModule {}

@@ -1,14 +1,14 @@
 import { on } from 'node:events';
-import { MessageChannel } from 'node:worker_threads';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import type { SoundWishes } from '@anchorbeat/audio';
 import type { PieceDocument } from '@anchorbeat/core';
 import { Piscina } from 'piscina';
 import { invalid, ProblemException, unavailable } from '../problems/problemException.ts';
-import type { FileWork, FileWorkResult, SoundMessage } from './fileWork.ts';
+import type { FileWork, FileWorkResult, StreamedWork, StreamMessage } from './fileWork.ts';
 
 const MOST_SECONDS = 60;
-/** A sound is given up when nobody has taken a part of it for so long. */
+/** What is made in parts is given up when nobody has taken one for so long. */
 const MOST_IDLE_SECONDS = 30;
 const MOST_HEAP_MEGABYTES = 280;
 const MOST_AT_ONCE = 2;
@@ -18,9 +18,10 @@ const TOO_MUCH = 'This file takes more time or memory than any piece does; it wa
 
 type Done = Exclude<FileWorkResult, { kind: 'refused' }>;
 
-/** A sound that is being made: its length is known, its parts come as they are taken. */
-export interface SoundStream {
-  readonly lengthBytes: number;
+/** A file that is being made: its parts come as they are taken. */
+export interface FileStream {
+  /** Null where it shows only at the end. */
+  readonly lengthBytes: number | null;
   readonly parts: AsyncIterable<Uint8Array>;
 }
 
@@ -53,10 +54,10 @@ export class FilesService implements OnApplicationShutdown {
   }
 
   /** The result of some work. Refused with the file's problems, when it takes too much, or when too much waits already. */
-  async run(work: Exclude<FileWork, { kind: 'render' }>, signal: AbortSignal): Promise<Done> {
+  async run(work: Exclude<FileWork, StreamedWork>, signal: AbortSignal): Promise<Done> {
     this.mustHaveRoom();
     const timeUp = AbortSignal.timeout(MOST_SECONDS * 1000);
-    const transferList = work.kind === 'read' ? [work.bytes.buffer as ArrayBuffer] : [];
+    const transferList = 'bytes' in work ? [work.bytes.buffer as ArrayBuffer] : [];
     try {
       const result = await this.pool.run(work, { signal: AbortSignal.any([signal, timeUp]), transferList });
       if (result.kind === 'refused') throw invalid(result.problems);
@@ -67,31 +68,42 @@ export class FilesService implements OnApplicationShutdown {
   }
 
   /** Begins to make a sound; refused where it would be too long, or too much waits already. */
-  async render(piece: PieceDocument, sound: SoundWishes, signal: AbortSignal): Promise<SoundStream> {
+  render(piece: PieceDocument, sound: SoundWishes, signal: AbortSignal): Promise<FileStream> {
+    return this.stream((port) => ({ kind: 'render', piece, sound, port }), signal);
+  }
+
+  /** Begins to make the archive of an ensemble. */
+  archive(databaseFile: string, ensembleId: string, signal: AbortSignal): Promise<FileStream> {
+    return this.stream((port) => ({ kind: 'archive', databaseFile, ensembleId, port }), signal);
+  }
+
+  private async stream(
+    workOver: (port: MessagePort) => StreamedWork,
+    signal: AbortSignal,
+  ): Promise<FileStream> {
     this.mustHaveRoom();
     const { port1, port2 } = new MessageChannel();
     const idle = new IdleWatch(MOST_IDLE_SECONDS * 1000);
     const ended = new AbortController();
     const both = AbortSignal.any([signal, ended.signal]);
     idle.onIdle = () => ended.abort();
-    const work: FileWork = { kind: 'render', piece, sound, port: port2 };
-    const done = this.pool.run(work, { signal: both, transferList: [port2] });
+    const done = this.pool.run(workOver(port2), { signal: both, transferList: [port2] });
     done.catch((error: unknown) => {
       if (!both.aborted) this.logger.error(error);
       ended.abort();
     });
     const messages = on(port1, 'message', { signal: both, close: ['close'] }) as AsyncIterableIterator<
-      [SoundMessage]
+      [StreamMessage]
     >;
-    const next = async (): Promise<SoundMessage> => {
+    const next = async (): Promise<StreamMessage> => {
       const message = await messages.next();
-      if (message.done) throw new Error('the thread ended before the sound was whole');
+      if (message.done) throw new Error('the thread ended before the file was whole');
       return message.value[0];
     };
     try {
       const first = await next();
       if (first.kind === 'refused') throw invalid(first.problems);
-      if (first.kind !== 'length') throw new Error(`a sound began with "${first.kind}"`);
+      if (first.kind !== 'length') throw new Error(`a file began with "${first.kind}"`);
       idle.start();
       const ask = () => port1.postMessage('next');
       return { lengthBytes: first.lengthBytes, parts: partsFrom(next, ask, idle, () => port1.close()) };
@@ -118,7 +130,7 @@ export class FilesService implements OnApplicationShutdown {
 }
 
 async function* partsFrom(
-  next: () => Promise<SoundMessage>,
+  next: () => Promise<StreamMessage>,
   ask: () => void,
   idle: IdleWatch,
   close: () => void,
@@ -129,7 +141,7 @@ async function* partsFrom(
       ask();
       const message = await next();
       if (message.kind === 'end') return;
-      if (message.kind !== 'part') throw new Error(`a part of a sound came as "${message.kind}"`);
+      if (message.kind !== 'part') throw new Error(`a part of a file came as "${message.kind}"`);
       yield message.bytes;
     }
   } finally {

@@ -4,7 +4,6 @@ import { Toaster } from 'sonner';
 import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
 import { InputsProvider } from '../input/Inputs.tsx';
-import { Backups } from '../backups/Backups.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from '../ui/NotHere.tsx';
 import { ErrorBoundary } from './ErrorBoundary.tsx';
@@ -28,6 +27,7 @@ const Errata = lazy(() => import('../map/panels/Errata.tsx').then((module) => ({
 const BenchScreen = lazy(() =>
   import('../bench/BenchScreen.tsx').then((module) => ({ default: module.BenchScreen })),
 );
+const Backups = lazy(() => import('../backups/Backups.tsx').then((module) => ({ default: module.Backups })));
 const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ default: module.HandOut })));
 
 export function App() {

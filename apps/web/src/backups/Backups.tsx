@@ -15,6 +15,7 @@ import { useAppDispatch } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
+import { Archives } from './Archives.tsx';
 
 const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short' });
 
@@ -67,6 +68,7 @@ export function Backups() {
         ))}
       </ul>
       {backups?.length === 0 && <p className="mt-4 text-quiet">There is none yet.</p>}
+      <Archives />
       {wanted && <RestoreDialog backup={wanted} onClose={() => setWanted(null)} />}
     </main>
   );

@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import {
   DRILL_CLICKS,
   DRILL_WAYS,
