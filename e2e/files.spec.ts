@@ -163,3 +163,20 @@ test('each section gets a file of its own with what it hears, in one zip', async
   expect(names.length).toBeGreaterThan(1);
   expect(names.some((name) => /Reeds\.mp3$/.test(name))).toBe(true);
 });
+
+test('a link that carries a piece shows it before anything is kept', async ({ page }) => {
+  const id = await makePieceOf(page.request, { ...document, title: 'Carried' });
+  await page.goto(`/piece/${id}/handout`);
+  await expect(page.getByRole('region', { name: 'The piece as a link' })).toBeVisible();
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.getByRole('button', { name: 'Copy a link that carries it' }).click();
+  await expect(page.getByText('Copied: opened here')).toBeVisible();
+  const link = await page.evaluate(() => navigator.clipboard.readText());
+  await page.goto('about:blank');
+  await page.goto(link);
+  const dialog = page.getByRole('dialog', { name: 'Carried' });
+  await expect(dialog).toContainText('Nothing is kept yet');
+  expect(new URL(page.url()).hash).toBe('');
+  await page.goto('/#piece=AAAA');
+  await expect(page.getByText('This link is not whole')).toBeVisible();
+});

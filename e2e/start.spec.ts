@@ -118,3 +118,30 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await browser.close();
   relay.close();
 });
+
+test('who leads two ensembles makes the second on the shelf, and each has its own pieces', async ({
+  page,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-two-'));
+  const server = await start('--port', '4197', '--data', folder);
+  const at = 'http://127.0.0.1:4197';
+  await page.request.post(`${at}/api/session/here`);
+  await page.goto(at);
+  await page.getByRole('button', { name: 'ensemble' }).click();
+  await page.getByRole('button', { name: 'A further one' }).click();
+  await page.getByLabel('Name').fill('The second ones');
+  await page.getByLabel('Sections, with commas between').fill('Horns, Strings');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  const choice = page.getByRole('combobox', { name: 'Ensemble' });
+  await expect(choice.locator('option:checked')).toHaveText('The second ones');
+  await expect(page.getByText('No pieces yet')).toBeVisible();
+  await expect(page.getByText('Horns, Strings')).toBeVisible();
+  await page.reload();
+  await expect(choice.locator('option:checked')).toHaveText('The second ones');
+  await choice.selectOption({
+    index: (await choice.locator('option').allTextContents()).findIndex((name) => name !== 'The second ones'),
+  });
+  await expect(page.getByText('No pieces yet')).toHaveCount(0);
+  await server.kill();
+  rmSync(folder, { recursive: true, force: true });
+});

@@ -11,6 +11,7 @@ import { useFileTask } from '../files/useFileTask.ts';
 import { download } from '../ui/download.ts';
 import { CaptionForm } from './CaptionForm.tsx';
 import { isBySection, PLAIN_SOUND } from './soundChoice.ts';
+import { SendForm } from './SendForm.tsx';
 import { SoundForm } from './SoundForm.tsx';
 import { useSoundFile } from './useSoundFile.ts';
 
@@ -87,6 +88,7 @@ export function FilesAndSound() {
       </section>
       <SoundForm proof={proof} choice={choice} onChoice={setChoice} act={sound} />
       <CaptionForm percent={choice.wishes.percent} />
+      <SendForm />
     </>
   );
 }

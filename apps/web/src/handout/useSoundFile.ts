@@ -42,9 +42,10 @@ function useShelf(): () => Promise<readonly Piece[]> {
   const [listPieces] = useLazyListPiecesQuery();
   return async () => {
     const { data = [] } = await listPieces();
-    return data.flatMap(({ id, isSetAside, piece: document }) => {
+    const ours = data.find(({ id }) => id === pieceId)?.ensembleId;
+    return data.flatMap(({ id, ensembleId, isSetAside, piece: document }) => {
       const reading = readPiece(document);
-      if (isSetAside || !reading.ok) return [];
+      if (isSetAside || ensembleId !== ours || !reading.ok) return [];
       return [id === pieceId ? piece : reading.piece];
     });
   };

@@ -4,7 +4,8 @@ import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { useEnsemble } from '../ensemble/useEnsemble.ts';
+import { useListPiecesQuery } from '../store/api.ts';
 import { useListDatesQuery } from '../store/seasonApi.ts';
 import { keepRehearsal } from '../store/rehearsalSlice.ts';
 import { amendLastRun } from '../store/runLogging.ts';
@@ -82,7 +83,7 @@ function Strip() {
 
 /** What the next plan is made of is not let go while another screen is shown: the server may be away by then. */
 function useKeptAtHand(): void {
-  const ensemble = useListEnsemblesQuery().data?.[0];
+  const { ensemble } = useEnsemble();
   useListDatesQuery(ensemble?.id ?? '', { skip: !ensemble });
   useListPiecesQuery();
 }

@@ -4,7 +4,8 @@ import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { useEnsemble, usePiecesOf } from '../ensemble/useEnsemble.ts';
+import { problemText } from '../store/api.ts';
 import { useListDatesQuery } from '../store/seasonApi.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { download } from '../ui/download.ts';
@@ -18,7 +19,7 @@ import { useProgramme } from './useProgramme.ts';
 /** What to rehearse when, in which order and why; what was done. */
 export function RehearseScreen() {
   usePlaceTheme('desk');
-  const ensemble = useListEnsemblesQuery().data?.[0];
+  const { ensemble } = useEnsemble();
   return ensemble ? <Rehearse ensemble={ensemble} /> : <p className="p-10 text-quiet">Opening …</p>;
 }
 
@@ -40,7 +41,7 @@ type Editing = 'new' | 'this' | 'calendar' | null;
 
 function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   const { data: dates, error } = useListDatesQuery(ensemble.id);
-  const { data: all } = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
+  const { pieces: all } = usePiecesOf(ensemble);
   const pieces = useMemo(() => all?.filter(({ isSetAside }) => !isSetAside), [all]);
   const [search, setSearch] = useSearchParams();
   const [openedAtMs] = useState(() => Date.now());

@@ -8,29 +8,32 @@ import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useCompiled } from '../compiled/useCompiled.ts';
+import { EnsembleDialog } from '../ensemble/EnsembleDialog.tsx';
+import { EnsembleName } from '../ensemble/EnsembleName.tsx';
+import { useEnsemble, usePiecesOf } from '../ensemble/useEnsemble.ts';
 import { ImportDialog } from '../files/ImportDialog.tsx';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import { problemText, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { problemText } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { durationText } from '../ui/durationText.ts';
 import { PeopleDialog } from '../account/PeopleDialog.tsx';
-import { EnsembleDialog } from './EnsembleDialog.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { NextDate } from './NextDate.tsx';
 import { Readiness } from './Readiness.tsx';
 import { TidyDialog } from './TidyDialog.tsx';
+import { useCarriedPiece } from './useCarriedPiece.ts';
 
 /** The ensemble's pieces, each with its line in miniature. */
 export function Shelf() {
   usePlaceTheme('desk');
-  const ensembles = useListEnsemblesQuery();
-  const pieces = useListPiecesQuery(undefined, { refetchOnMountOrArgChange: true });
+  const { ensemble, ensembles, choose, error: ensembleError } = useEnsemble();
+  const { pieces, error: piecesError } = usePiecesOf(ensemble);
   const [isMaking, setMaking] = useState(false);
   const [isNaming, setNaming] = useState(false);
   const [isPeople, setPeople] = useState(false);
   const [isTidying, setTidying] = useState(false);
-  const shown = (pieces.data ?? []).filter(({ isSetAside }) => !isSetAside);
+  const shown = (pieces ?? []).filter(({ isSetAside }) => !isSetAside);
   const [file, setFile] = useState<File | null>(null);
   const drop = useDropzone({
     onDrop: ([dropped]) => dropped && setFile(dropped),
@@ -38,7 +41,7 @@ export function Shelf() {
     noClick: true,
     noKeyboard: true,
   });
-  const ensemble = ensembles.data?.[0];
+  useCarriedPiece(setFile);
   const acts = useShelfActs(shown, {
     make: () => setMaking(true),
     name: () => setNaming(true),
@@ -46,14 +49,14 @@ export function Shelf() {
     tidy: () => setTidying(true),
     open: drop.open,
   });
-  const error = ensembles.error ?? pieces.error;
+  const error = ensembleError ?? piecesError;
   return (
     <main
       {...drop.getRootProps({ role: 'main', tabIndex: -1 })}
       className="h-full overflow-y-auto px-4 py-4 sm:py-7 outline-none sm:px-8"
     >
       <header className="flex flex-wrap items-baseline gap-x-3 gap-y-2 sm:gap-x-4">
-        <h1 className="text-3xl font-bold">{ensemble?.name ?? 'Shelf'}</h1>
+        <EnsembleName ensemble={ensemble} ensembles={ensembles} onChoose={choose} />
         <span className="sm:ml-auto">
           <ActHint act={acts.name} />
         </span>
@@ -74,8 +77,8 @@ export function Shelf() {
           <ActButton act={acts.make} />
         </span>
       </div>
-      {error && <p className="mt-8 text-problem">{problemText(error)}</p>}
-      {pieces.data && shown.length === 0 && (
+      {error !== undefined && <p className="mt-8 text-problem">{problemText(error)}</p>}
+      {pieces && shown.length === 0 && (
         <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>
       )}
       <ul className="mt-5">
@@ -93,9 +96,11 @@ export function Shelf() {
         />
       )}
       {drop.isDragActive && <LetGo />}
-      {isTidying && <TidyDialog pieces={pieces.data ?? []} onClose={() => setTidying(false)} />}
+      {isTidying && <TidyDialog pieces={pieces ?? []} onClose={() => setTidying(false)} />}
       {ensemble && isPeople && <PeopleDialog ensemble={ensemble} onClose={() => setPeople(false)} />}
-      {ensemble && isNaming && <EnsembleDialog ensemble={ensemble} onClose={() => setNaming(false)} />}
+      {ensemble && isNaming && (
+        <EnsembleDialog ensemble={ensemble} onMade={choose} onClose={() => setNaming(false)} />
+      )}
     </main>
   );
 }

@@ -1,5 +1,6 @@
 import type {
   BackupResponse,
+  CreateEnsembleRequest,
   CreatePieceRequest,
   DrillResponse,
   EnsembleResponse,
@@ -39,6 +40,10 @@ export const api = createApi({
     listEnsembles: build.query<EnsembleResponse[], void>({
       query: () => 'ensembles',
       providesTags: ['Ensembles'],
+    }),
+    createEnsemble: build.mutation<EnsembleResponse, CreateEnsembleRequest>({
+      query: (body) => ({ url: 'ensembles', method: 'POST', body }),
+      invalidatesTags: ['Ensembles', 'Session'],
     }),
     updateEnsemble: build.mutation<EnsembleResponse, { readonly id: string } & UpdateEnsembleRequest>({
       query: ({ id, ...body }) => ({ url: `ensembles/${id}`, method: 'PUT', body }),
@@ -113,6 +118,7 @@ export const api = createApi({
 
 export const {
   useListEnsemblesQuery,
+  useCreateEnsembleMutation,
   useUpdateEnsembleMutation,
   useLazyListPiecesQuery,
   useListPiecesQuery,

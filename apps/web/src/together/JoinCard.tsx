@@ -1,6 +1,5 @@
 import type { RoomResponse } from '@anchorbeat/contract';
-import { create } from 'qrcode';
-import { useMemo } from 'react';
+import { QrCode } from '../ui/QrCode.tsx';
 
 /** How a phone comes in: a picture for its camera, an address to type, and the code, large enough for the last row. */
 export function JoinCard({ response }: { readonly response: RoomResponse }) {
@@ -34,31 +33,5 @@ export function JoinCard({ response }: { readonly response: RoomResponse }) {
         </p>
       )}
     </div>
-  );
-}
-
-const QUIET_MODULES = 4;
-
-function QrCode({ text }: { readonly text: string }) {
-  const { size, path } = useMemo(() => {
-    const { modules } = create(text, { errorCorrectionLevel: 'M' });
-    const dark: string[] = [];
-    for (let row = 0; row < modules.size; row++)
-      for (let column = 0; column < modules.size; column++)
-        if (modules.get(row, column)) dark.push(`M${column} ${row}h1v1h-1z`);
-    return { size: modules.size, path: dark.join('') };
-  }, [text]);
-  const whole = size + 2 * QUIET_MODULES;
-  return (
-    <svg
-      role="img"
-      aria-label={`A picture for a phone's camera: ${text}`}
-      viewBox={`${-QUIET_MODULES} ${-QUIET_MODULES} ${whole} ${whole}`}
-      className="w-56 rounded-lg"
-      shapeRendering="crispEdges"
-    >
-      <rect x={-QUIET_MODULES} y={-QUIET_MODULES} width={whole} height={whole} fill="#ffffff" />
-      <path d={path} fill="#000000" />
-    </svg>
   );
 }
