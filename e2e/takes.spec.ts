@@ -99,3 +99,86 @@ for (const [habit, bars, heldSeam] of [
     await page.getByRole('button', { name: new RegExp(verdictWords(worst).split(',')[0]!) }).click();
     await expect(page.getByRole('dialog')).toContainText(EXPLANATION_WORDS[worst.explanation].means);
   });
+
+/** A microphone that hears what the test plays to it, and nothing else. Call before the page opens. */
+async function giveMicrophone(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    navigator.mediaDevices.getUserMedia = () => {
+      const context = new AudioContext({ sampleRate: 48_000 });
+      const room = new MediaStreamAudioDestinationNode(context);
+      Object.assign(window, { room });
+      return Promise.resolve(room.stream);
+    };
+  });
+}
+
+/** Claps into that microphone at seconds of a run that began at a moment of the page. */
+function clapAt(page: Page, runStartMs: number, onsets: readonly number[]): Promise<void> {
+  return page.evaluate(
+    async ({ startMs, seconds }) => {
+      const { room } = window as unknown as { room: MediaStreamAudioDestinationNode };
+      const context = room.context as AudioContext;
+      await context.resume();
+      const { sampleRate } = context;
+      const aheadSeconds = 0.1;
+      const begins = context.currentTime + aheadSeconds;
+      const runSeconds = (performance.timeOrigin + performance.now() - startMs) / 1000 + aheadSeconds;
+      const last = seconds.at(-1) ?? 0;
+      const buffer = new AudioBuffer({ length: Math.ceil((last - runSeconds + 1) * sampleRate), sampleRate });
+      const samples = buffer.getChannelData(0);
+      for (const onset of seconds) {
+        const from = Math.round((onset - runSeconds) * sampleRate);
+        if (from < 0) continue;
+        for (let at = 0; at < 0.06 * sampleRate; at++)
+          samples[from + at] = 0.5 * Math.exp(-at / (0.008 * sampleRate)) * (2 * Math.random() - 1);
+      }
+      const claps = new AudioBufferSourceNode(context, { buffer });
+      claps.connect(room);
+      claps.start(begins);
+    },
+    { startMs: runStartMs, seconds: [...onsets] },
+  );
+}
+
+test('clapped into the microphone: heard, told at the seam, and only times are kept', async ({ page }) => {
+  await giveMicrophone(page);
+  await listenToSounds(page);
+  const id = await makePiece(page.request, 'Clapped', ODD);
+  const proof = await savedProof(page.request, id);
+  const habit = { habit: 'filled-up', seed: 3, missing: 0, extra: 0, untilSeconds: PLAYED_SECONDS } as const;
+  const { onsets } = simulatedTake(proof, runFrom(proof, 0), habit);
+  await openMap(page, id);
+  await page.keyboard.press('Shift+P');
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('q');
+  await page.getByRole('button', { name: 'Listen to takes' }).click();
+  await expect(page.getByTestId('heard-claps')).toHaveText('0');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await page.keyboard.press('i');
+  await expect(page.getByTestId('run-wishes')).toContainText('every beat');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('tap-pad')).toContainText('Clap, play or tap');
+  await expect.poll(async () => (await heardMs(page)).length).toBeGreaterThan(0);
+  const start = (await heardMs(page))[0]!;
+  await page.waitForFunction(() => 'room' in window);
+  await clapAt(page, start, onsets);
+  await audioGoesOn(page, PLAYED_SECONDS);
+  await page.keyboard.press('Space');
+  const sheet = page.getByRole('dialog');
+  await expect(sheet).toBeVisible({ timeout: 15_000 });
+  await expect(sheet.getByTestId('verdict')).toContainText(EXPLANATION_WORDS['filled-up'].did, {
+    ignoreCase: true,
+  });
+});
+
+test('on plain http from another machine the microphone says what it needs, and tapping stays', async ({
+  page,
+}) => {
+  await page.addInitScript(() => Object.defineProperty(window, 'isSecureContext', { value: false }));
+  const id = await makePiece(page.request, 'Plain', STEADY);
+  await page.goto(`/piece/${id}/podium`);
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('q');
+  await expect(page.getByRole('alert')).toContainText('--https');
+  await expect(page.getByRole('button', { name: 'Listen to takes' })).toHaveCount(0);
+});

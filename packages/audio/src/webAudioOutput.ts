@@ -28,6 +28,7 @@ function groupOfKind(kind: ClickKind): SoundGroup {
 /** Sound through the Web Audio clock: click → level → limiter → speakers. Works without a secure context. */
 export class WebAudioOutput implements SoundOutput {
   private readonly level: GainNode;
+  private readonly limiter: WaveShaperNode;
   private readonly buffers: ReadonlyMap<ClickKind, AudioBuffer>;
   private readonly mix: ReadonlyMap<SoundGroup, GainNode>;
   private readonly tones = new Map<number, AudioBuffer>();
@@ -36,8 +37,8 @@ export class WebAudioOutput implements SoundOutput {
   /** On a live context, or on one that renders to memory. */
   constructor(private readonly context: BaseAudioContext) {
     this.level = new GainNode(context, { gain: QUIET_LEVEL / LIMITER_RANGE });
-    const limiter = new WaveShaperNode(context, { curve: limiterCurve(), oversample: 'none' });
-    this.level.connect(limiter).connect(context.destination);
+    this.limiter = new WaveShaperNode(context, { curve: limiterCurve(), oversample: 'none' });
+    this.level.connect(this.limiter).connect(context.destination);
     this.mix = new Map(SOUND_GROUPS.map((group) => [group, new GainNode(context)]));
     for (const node of this.mix.values()) node.connect(this.level);
     this.buffers = new Map(
@@ -75,6 +76,12 @@ export class WebAudioOutput implements SoundOutput {
         source.disconnect();
       },
     };
+  }
+
+  /** Gives all that sounds to an input of a node as well; the returned function ends that. */
+  alsoTo(node: AudioNode, input: number): () => void {
+    this.limiter.connect(node, 0, input);
+    return () => this.limiter.disconnect(node);
   }
 
   /** Gives the output its voice: the file of words, and where each stands in it. */

@@ -1,6 +1,5 @@
 import { expect, test } from '@jest/globals';
 import { readPiece, writePiece } from '@anchorbeat/core';
-import { deflateRawSync } from 'node:zlib';
 import { carriedFileMaybe, carryingLink } from './pieceLink.ts';
 
 function pieceOf(title: string, count: number) {
@@ -31,10 +30,6 @@ test.each([
   ['nothing in it', '#piece='],
   ['what is no code', '#piece=%%%'],
   ['what does not unpack', '#piece=AAAA'],
-  [
-    'what unpacks to more than any piece',
-    `#piece=${deflateRawSync(Buffer.alloc(40 * 1024 * 1024, 32)).toString('base64url')}`,
-  ],
 ])('a link with %s opens nothing', async (_name, hash) => {
   expect(await carriedFileMaybe(hash)).toBeNull();
 });
@@ -42,4 +37,13 @@ test.each([
 test('a link that breaks off opens nothing', async () => {
   const hash = hashOf(await carryingLink(pieceOf('Broken', 60), 'http://here'));
   expect(await carriedFileMaybe(hash.slice(0, -9))).toBeNull();
+});
+
+test('a link that unpacks to more than any piece opens nothing', async () => {
+  const packing = new Blob([new Uint8Array(40 * 1024 * 1024)])
+    .stream()
+    .pipeThrough(new CompressionStream('deflate-raw'));
+  const packed = Buffer.from(await new Response(packing).arrayBuffer());
+  expect(packed.length).toBeLessThan(100_000);
+  expect(await carriedFileMaybe(`#piece=${packed.toString('base64url')}`)).toBeNull();
 });

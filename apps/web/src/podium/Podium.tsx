@@ -10,6 +10,7 @@ import { useListEnsemblesQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
 import { StandsGlance } from '../together/StandsGlance.tsx';
 import { useRehearsal } from '../together/useRehearsal.ts';
+import { MicrophoneDialog } from '../takes/MicrophoneDialog.tsx';
 import { TapPad } from '../takes/TapPad.tsx';
 import { ToldTake } from '../takes/ToldTake.tsx';
 import { usePlayingAlong } from '../takes/playingAlong.ts';
@@ -62,6 +63,7 @@ export function Podium() {
     onPatterns: () => setOpened('patterns'),
     onLevels: () => setOpened('levels'),
     onTogether: () => setOpened('together'),
+    onMicrophone: () => setOpened('microphone'),
     onAlong: along.next,
     onPedal: toggleScreenPedals,
     onSchool: nextSchool,
@@ -115,7 +117,7 @@ export function Podium() {
   );
 }
 
-type SheetName = 'patterns' | 'levels' | 'together';
+type SheetName = 'patterns' | 'levels' | 'microphone' | 'together';
 
 interface SheetProps {
   readonly sheet: SheetName;
@@ -131,6 +133,8 @@ function Sheet({ sheet, hand, onHand, onClose }: SheetProps) {
   switch (sheet) {
     case 'levels':
       return <LevelsDialog onClose={onClose} />;
+    case 'microphone':
+      return <MicrophoneDialog onClose={onClose} />;
     case 'patterns':
       return (
         <PatternSheet style={hand.style} onStyle={(style) => onHand({ ...hand, style })} onClose={onClose} />

@@ -13,7 +13,7 @@ interface PodiumKeysProps {
 
 /** The keys one needs now, readable from the stand; each can be pressed as well. The rest is behind "?". */
 export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
-  const { level, isMuted, waits } = useAppSelector((state) => state.transport);
+  const { level, isMuted, waits, playsAlong } = useAppSelector((state) => state.transport);
   const sheet = useSheetAct();
   const key = (act: PodiumAct, label: string) => <Key act={{ ...acts[act], label }} />;
   const all = <Key act={{ ...sheet, label: 'all' }} />;
@@ -45,7 +45,7 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
           {all}
           {key('onward', 'from there')}
           {key('place', 'bar')}
-          {key('together', 'together')}
+          {playsAlong === null ? key('together', 'together') : key('microphone', 'microphone')}
           {tempo}
           {key('loop', 'loop')}
           {key('along', 'play along')}

@@ -1,6 +1,8 @@
 import { barName } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
+import { useKept } from '../kept/kept.ts';
+import { keptMicrophone } from '../takes/microphone.ts';
 import { playedName } from '../takes/playingAlong.ts';
 import { fadeName } from './fades.ts';
 
@@ -8,6 +10,7 @@ import { fadeName } from './fades.ts';
 export function RunWishes() {
   const { compiled } = useProof();
   const { settings, isMuted, takesEffect, playsAlong, status } = useAppSelector((state) => state.transport);
+  const { isOn: isHeard } = useKept(keptMicrophone)[0];
   const { percent, clickOn, fade, loop, countsEachRound, spoken, overlay } = settings;
   const nameOf = (performed: number) =>
     barName(compiled.labels, compiled.timeline.route.barIndex[performed] ?? 0).replace(/^bar /, '');
@@ -20,7 +23,7 @@ export function RunWishes() {
     spoken === 'everything' && 'counted aloud',
     spoken === 'nothing' && 'count-off clicked',
     // While it sounds the pad says so.
-    playsAlong && status === 'stopped' && playedName(playsAlong),
+    playsAlong && status === 'stopped' && `${playedName(playsAlong)}${isHeard ? ', heard' : ''}`,
     isMuted && 'muted',
     takesEffect === 'bar' && 'changes at the bar',
   ].filter(Boolean);

@@ -42,6 +42,7 @@ export const PODIUM_ACTS = {
     name: 'play along: nobody, every beat, every group, the carry, the notes',
     group: 'Run',
   },
+  microphone: { key: 'q', name: 'listen to takes with the microphone', group: 'Run' },
   together: { key: 'a', name: 'all together: the stands of this rehearsal', group: 'Room' },
   school: { key: 'n', name: 'how the bar is counted', group: 'Screen' },
   hand: { key: 'h', name: 'show the hand, or not', group: 'Screen' },

@@ -38,6 +38,7 @@ interface PodiumActsOptions {
   readonly onPedal: () => void;
   readonly onLevels: () => void;
   readonly onTogether: () => void;
+  readonly onMicrophone: () => void;
   readonly onAlong: () => void;
 }
 
@@ -91,6 +92,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     overlay: () => playback.want({ overlay: nextOf(OVERLAYS, transport().settings.overlay) }),
     levels: options.onLevels,
     together: options.onTogether,
+    microphone: options.onMicrophone,
     along: () => {
       if (!playback.isRunning) options.onAlong();
     },

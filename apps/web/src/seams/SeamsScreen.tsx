@@ -10,6 +10,7 @@ import { LevelsDialog } from '../podium/LevelsDialog.tsx';
 import { useListRunsQuery } from '../store/api.ts';
 import { sendWaiting } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { MicrophoneDialog } from '../takes/MicrophoneDialog.tsx';
 import { ToldTake } from '../takes/ToldTake.tsx';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { ReadinessStrip } from './ReadinessStrip.tsx';
@@ -21,7 +22,7 @@ import { barsTargetMaybe, seamTarget, targetKey, type Target, type ToldSeam } fr
 import { TargetView } from './TargetView.tsx';
 import { useDrill } from './useDrill.ts';
 import { useKeptDrills, type OpenDrill } from './useKeptDrills.ts';
-import { useSeamsActs } from './useSeamsActs.ts';
+import { useSeamsActs, type SoundSheetName } from './useSeamsActs.ts';
 import type { SeamWishes } from './seamWishes.ts';
 import { useToldSeams } from './useToldSeams.ts';
 import { viewActs, type SeamView } from './views.ts';
@@ -39,7 +40,7 @@ export function SeamsScreen() {
   const shownBar = target?.kind === 'seam' ? target.place.barIndex : null;
   const drilling = useDrill(target, state.drill, (drill) => dispatchSeams({ kind: 'drillSet', drill }));
   const kept = useKeptDrills(pieceId);
-  const [isLevelling, setLevelling] = useState(false);
+  const [sheet, setSheet] = useState<SoundSheetName | null>(null);
   const [isListOpen, setListOpen] = useState(barsText === null);
   const chooseBar = (bar: number) => {
     setListOpen(false);
@@ -64,7 +65,7 @@ export function SeamsScreen() {
     target,
     chooseBar,
     onKeep: (placed) => kept.keep(placed, drillToKeep(state)),
-    onLevels: () => setLevelling(true),
+    onSheet: setSheet,
   });
   const views = viewActs(state.view, target !== null, onView);
   useActs('screen', [...Object.values(acts), ...views]);
@@ -93,7 +94,7 @@ export function SeamsScreen() {
               drilling={drilling}
               state={state}
               dispatchSeams={dispatchSeams}
-              acts={[...views.filter(({ may }) => may), acts.along, acts.keep, acts.map]}
+              acts={[...views.filter(({ may }) => may), acts.along, acts.microphone, acts.keep, acts.map]}
               runs={runs}
               record={target.kind === 'seam' ? (byBar.get(target.place.barIndex) ?? null) : null}
             />
@@ -103,9 +104,20 @@ export function SeamsScreen() {
         </PlaceSection>
       </div>
       <ToldTake />
-      {isLevelling && <LevelsDialog onClose={() => setLevelling(false)} />}
+      <SoundSheet sheet={sheet} onClose={() => setSheet(null)} />
     </main>
   );
+}
+
+function SoundSheet({
+  sheet,
+  onClose,
+}: {
+  readonly sheet: SoundSheetName | null;
+  readonly onClose: () => void;
+}) {
+  if (sheet === 'levels') return <LevelsDialog onClose={onClose} />;
+  return sheet === 'microphone' ? <MicrophoneDialog onClose={onClose} /> : null;
 }
 
 /** What is looked at. Whoever comes here from a take comes to work against what it showed. */

@@ -8,6 +8,9 @@ import { playedName, usePlayingAlong } from '../takes/playingAlong.ts';
 import type { SeamsAction, SeamsState } from './seamsState.ts';
 import type { Target, ToldSeam } from './target.ts';
 
+/** What is opened over the seams. */
+export type SoundSheetName = 'levels' | 'microphone';
+
 interface SeamsActsOptions {
   readonly state: SeamsState;
   readonly dispatchSeams: (action: SeamsAction) => void;
@@ -16,7 +19,7 @@ interface SeamsActsOptions {
   readonly target: Target | null;
   readonly chooseBar: (barIndex: number) => void;
   readonly onKeep: (target: Target) => void;
-  readonly onLevels: () => void;
+  readonly onSheet: (sheet: SoundSheetName) => void;
 }
 
 /** What can be done among the seams, whichever is looked at. */
@@ -28,7 +31,7 @@ export function useSeamsActs({
   target,
   chooseBar,
   onKeep,
-  onLevels,
+  onSheet,
 }: SeamsActsOptions) {
   const { piece } = useProof();
   const { playsAlong, next } = usePlayingAlong();
@@ -73,7 +76,10 @@ export function useSeamsActs({
     rehearsed: act('rehearsed', 'n', 'by their record', () => dispatchSeams({ kind: 'nextRehearsed' }), {
       state: wishes.rehearsed,
     }),
-    levels: act('levels', 'v', 'how loud each sound is', onLevels, { label: 'levels' }),
+    levels: act('levels', 'v', 'how loud each sound is', () => onSheet('levels'), { label: 'levels' }),
+    microphone: act('microphone', 'q', 'listen to takes with the microphone', () => onSheet('microphone'), {
+      label: 'microphone',
+    }),
     along: act('along', 'i', 'play along', next, { state: playedName(playsAlong) }),
     keep: act('keep', 'p', 'keep this drill with the piece', () => target && onKeep(target), {
       label: 'keep',

@@ -59,7 +59,8 @@ const CHANGE_LEAD_SECONDS = 0.06;
  * this hands the plan to the player and tells the store what begins, what is heard, beat by beat, and what has ended.
  */
 export class Playback {
-  private readonly loudspeaker: Loudspeaker;
+  /** What is sounded through. */
+  readonly loudspeaker: Loudspeaker;
   private sounding: Sounding | null = null;
   private endFollowing: () => void = () => undefined;
   private lastBeat = '';

@@ -8,6 +8,7 @@ import {
 
 import { AudioClock } from '../room/audioClock.ts';
 import { hearing } from './hearing.ts';
+import type { Hears, Listening } from './listeningMessages.ts';
 import { pageTimer } from './pageTimer.ts';
 
 /** The output of a device, with what its owner may turn. */
@@ -19,6 +20,9 @@ export interface DeviceOutput extends SoundOutput {
   readonly hasVoice: boolean;
   /** When a sound must begin, on the output's clock, to be heard at a moment of the page. */
   readonly dueSeconds: (pageMs: number) => number;
+  readonly latencySeconds: () => number;
+  /** Listens with the microphone; rejects, in words for a person, where the browser does not let it. */
+  readonly listen?: (hears: Hears) => Promise<Listening>;
 }
 
 /** Everything of the outside that sounding and showing a run takes. */
@@ -46,6 +50,11 @@ class PageOutput extends WebAudioOutput implements DeviceOutput {
   dueSeconds(pageMs: number): number {
     this.clock ??= new AudioClock(this.live, () => 0);
     return this.clock.dueSeconds(pageMs);
+  }
+
+  async listen(hears: Hears): Promise<Listening> {
+    const { listenOn } = await import('./listening.ts');
+    return listenOn(this.live, this, hears);
   }
 }
 

@@ -1,11 +1,14 @@
 import { useEffect } from 'react';
+import { toast } from 'sonner';
+import { useKept } from '../kept/kept.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../store/store.ts';
+import { hearRun, keptMicrophone } from './microphone.ts';
 import { usePlayingAlong } from './playingAlong.ts';
 
 /**
  * Where one taps along while a run sounds: here, with Enter, or on any pad that is plugged in. Times are those of the events
- * themselves, however late they are told.
+ * themselves, however late they are told. Where the microphone listens, what it hears is taken as well.
  */
 export function TapPad() {
   const playback = usePlayback();
@@ -23,6 +26,16 @@ export function TapPad() {
     window.addEventListener('keydown', tap, { capture: true });
     return () => window.removeEventListener('keydown', tap, { capture: true });
   }, [isOn, playback]);
+  const { isOn: isHeard } = useKept(keptMicrophone)[0];
+  const hears = isOn && isHeard;
+  useEffect(() => {
+    if (!hears) return undefined;
+    const listening = hearRun(playback).catch((error: unknown) => {
+      toast((error as Error).message);
+      return null;
+    });
+    return () => void listening.then((open) => open?.close());
+  }, [hears, playback]);
   if (!isOn) return null;
   return (
     <button
@@ -32,7 +45,7 @@ export function TapPad() {
       onPointerDown={({ timeStamp }) => playback.tap(timeStamp)}
       className="my-1.5 flex h-[clamp(2.75rem,6.5vh,4.5rem)] w-full flex-none touch-manipulation items-center justify-center gap-4 rounded-2xl border-4 border-entry bg-raised text-2xl font-bold whitespace-nowrap select-none active:bg-entry active:text-ground"
     >
-      Tap, or Enter
+      {hears ? 'Clap, play or tap' : 'Tap, or Enter'}
       <span className="numeral text-quiet">{taps}</span>
     </button>
   );
