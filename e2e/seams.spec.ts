@@ -265,4 +265,11 @@ test('runs made while the server does not answer are kept in the browser and log
   await page.keyboard.press('h');
   await page.getByRole('button', { name: 'take out' }).click();
   await expect(page.getByText('Not run yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByRole('table', { name: 'Every run, newest first' })).toBeVisible();
+  await expect
+    .poll(
+      async () => ((await (await page.request.get(`/api/pieces/${id}/runs`)).json()) as RunResponse[]).length,
+    )
+    .toBe(1);
 });

@@ -270,3 +270,5 @@ export type { BenchAnswer, BenchChart, BenchField, BenchSend, BenchTool, HeardRe
 export { OnsetDetector } from './take/onsetDetector.ts';
 export { loopLatencyMaybe } from './take/loopLatency.ts';
 export type { LoopLatency } from './take/loopLatency.ts';
+export { silenceWords } from './take/silences.ts';
+export type { TakeSilence } from './take/silences.ts';

@@ -1,17 +1,22 @@
 import type { RunResponse } from '@anchorbeat/contract';
-import { runsOver, seamTallies, verdictWords, WAYS, type TakeRecord } from '@anchorbeat/core';
+import { runsOver, seamTallies, verdictWords, WAYS, type SeamTally, type TakeRecord } from '@anchorbeat/core';
 import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { logRun, removeRun } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { KeptTake } from '../takes/KeptTake.tsx';
+import type { ShownTake } from '../takes/TakesChart.tsx';
 import { dayText, type PlacedRun } from './placedRun.ts';
 import type { Target } from './target.ts';
 
 /** Charts are loaded when one is first looked at. */
 const RecordChart = lazy(() =>
   import('./RecordChart.tsx').then((module) => ({ default: module.RecordChart })),
+);
+
+const TakesChart = lazy(() =>
+  import('../takes/TakesChart.tsx').then((module) => ({ default: module.TakesChart })),
 );
 
 interface RecordViewProps {
@@ -26,9 +31,15 @@ export function RecordView({ target, runs }: RecordViewProps) {
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const here = runsHere(compiled, runs, target);
   const [looked, setLooked] = useState<PlacedRun | null>(null);
-  const forget = async (run: RunResponse) => {
+  const forget = async (run: PlacedRun) => {
     const problem = await removeRun(dispatch, pieceId, run.id);
+    const putBack = () => logRun(dispatch, pieceId, withoutPlace(run));
     if (problem) toast(problem);
+    else
+      toast('Taken out of the log', {
+        duration: 8000,
+        action: { label: 'Put it back', onClick: putBack },
+      });
   };
   if (here.length === 0)
     return (
@@ -47,6 +58,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
           <RecordChart runs={here} />
         </Suspense>
       </div>
+      <Takes runs={here} target={target} />
       <table className="mt-5 w-full max-w-3xl text-left" aria-label="Every run, newest first">
         <thead className="text-sm text-quiet">
           <tr>
@@ -74,6 +86,32 @@ export function RecordView({ target, runs }: RecordViewProps) {
         </tbody>
       </table>
       {looked && <KeptTake run={looked} onClose={() => setLooked(null)} />}
+    </section>
+  );
+}
+
+/** From the second take on: whether it becomes better. */
+function Takes({ runs, target }: RecordViewProps) {
+  const takes = runs.flatMap(({ startedAt, take }): ShownTake[] => {
+    const tally = take && tallyHere(take, target);
+    if (!tally || tally.passed === 0) return [];
+    const { effectMs } = tally.shown;
+    return [
+      { when: dayText(startedAt), take, offMs: Math.abs(effectMs), isHeld: tally.held === tally.passed },
+    ];
+  });
+  if (takes.length < 2) return null;
+  return (
+    <section aria-label="Takes" className="mt-5">
+      <p className="text-[0.95rem] text-quiet">
+        Played along, take after take: how far off at most, <b className="text-carry-text">● held</b>,{' '}
+        <b>× not</b>; the spread of the whole take dashed.
+      </p>
+      <div className="mt-2 h-44 max-w-3xl">
+        <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
+          <TakesChart takes={takes} />
+        </Suspense>
+      </div>
     </section>
   );
 }
@@ -118,10 +156,14 @@ function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
   );
 }
 
-/** What was done at the place that is looked at; elsewhere the worst of it. */
-function takeWords(take: Pick<TakeRecord, 'seams'>, { kind, place }: Target): string {
+function tallyHere(take: Pick<TakeRecord, 'seams'>, { kind, place }: Target): SeamTally | undefined {
   const tallies = seamTallies(take);
-  const here = kind === 'seam' ? tallies.find(({ barIndex }) => barIndex === place.barIndex) : tallies[0];
+  return kind === 'seam' ? tallies.find(({ barIndex }) => barIndex === place.barIndex) : tallies[0];
+}
+
+/** What was done at the place that is looked at; elsewhere the worst of it. */
+function takeWords(take: Pick<TakeRecord, 'seams'>, target: Target): string {
+  const here = tallyHere(take, target);
   return here ? verdictWords(here.shown) : 'measured';
 }
 

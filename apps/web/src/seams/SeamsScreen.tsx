@@ -22,7 +22,7 @@ import { barsTargetMaybe, seamTarget, targetKey, type Target, type ToldSeam } fr
 import { TargetView } from './TargetView.tsx';
 import { useDrill } from './useDrill.ts';
 import { useKeptDrills, type OpenDrill } from './useKeptDrills.ts';
-import { useSeamsActs, type SoundSheetName } from './useSeamsActs.ts';
+import { besidePlace, useSeamsActs, type SoundSheetName } from './useSeamsActs.ts';
 import type { SeamWishes } from './seamWishes.ts';
 import { useToldSeams } from './useToldSeams.ts';
 import { viewActs, type SeamView } from './views.ts';
@@ -94,7 +94,7 @@ export function SeamsScreen() {
               drilling={drilling}
               state={state}
               dispatchSeams={dispatchSeams}
-              acts={[...views.filter(({ may }) => may), acts.along, acts.microphone, acts.keep, acts.map]}
+              acts={besidePlace(acts, views)}
               runs={runs}
               record={target.kind === 'seam' ? (byBar.get(target.place.barIndex) ?? null) : null}
             />

@@ -91,3 +91,12 @@ export function useSeamsActs({
     }),
   };
 }
+
+/** What is offered beside a place: the microphone where somebody plays along. */
+export function besidePlace(
+  { along, microphone, keep, map }: ReturnType<typeof useSeamsActs>,
+  views: readonly Act[],
+): readonly Act[] {
+  const isPlayed = along.state !== playedName(null);
+  return [...views.filter(({ may }) => may), along, ...(isPlayed ? [microphone] : []), keep, map];
+}

@@ -3,12 +3,15 @@ import {
   constantWords,
   EXPLANATION_WORDS,
   seamTallies,
+  silenceWords,
   takeBars,
   verdictWords,
+  writtenIndex,
   type Proof,
   type Remedy,
   type SeamTally,
   type TakeRecord,
+  type TakeSilence,
 } from '@anchorbeat/core';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.tsx';
@@ -61,6 +64,7 @@ export function TakeSheet({ proof, take, percent, before, onRemedy, onClose }: T
           {before && <Before proof={proof} before={before} barIndex={tally.barIndex} />}
         </>
       )}
+      <Silences proof={proof} silences={take.silences ?? []} />
       <h3 className="mt-5 font-bold">Bar after bar, early below and late above</h3>
       <div className="mt-1 h-44">
         <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
@@ -168,6 +172,36 @@ function Told({ tally: { shown, passed, held }, onRemedy }: ToldProps) {
       )}
     </div>
   );
+}
+
+/** Where the click dropped out: how far off one was when it came back. */
+function Silences({ proof, silences }: { readonly proof: Proof; readonly silences: readonly TakeSilence[] }) {
+  if (silences.length === 0) return null;
+  return (
+    <section aria-label="Without the click" className="mt-5">
+      <h3 className="font-bold">
+        Without the click: <span data-testid="silences">{silenceWords(silences)}</span>
+      </h3>
+      <ul className="mt-1 flex flex-wrap gap-1.5">
+        {silences.map(({ performed, backAt, seconds, offMs, isHeld }) => (
+          <li
+            key={`${performed} ${offMs}`}
+            className={`rounded-lg border-2 px-3 py-1 ${isHeld ? 'border-faint' : 'border-seam font-semibold'}`}
+          >
+            {nameOf(proof, writtenIndex(proof, backAt))}, after {seconds.toFixed(1)} s:{' '}
+            <span className="numeral">{backWords(offMs, isHeld)}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** "✓ 12 ms late", "84 ms early". */
+function backWords(offMs: number, isHeld: boolean): string {
+  const off = Math.round(Math.abs(offMs));
+  const words = off === 0 ? 'on it' : `${off} ms ${offMs > 0 ? 'late' : 'early'}`;
+  return isHeld ? `✓ ${words}` : words;
 }
 
 interface BeforeProps {

@@ -6,7 +6,7 @@ self.onmessage = ({ data }: MessageEvent<TakeQuestion>) => self.postMessage(answ
 function answerTo({ id, piece, plan, take }: TakeQuestion): TakeAnswer {
   try {
     const proof = { piece, compiled: compilePiece(piece) };
-    return { id, record: takeRecordOf(proof, take.play, analysedTake(proof, plan, take)) };
+    return { id, record: takeRecordOf(proof, take.play, analysedTake(proof, plan, take), plan) };
   } catch (error) {
     return { id, reason: (error as Error).message };
   }

@@ -29,6 +29,7 @@ import {
   ArrayMaxSize,
   ArrayUnique,
   IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
   IsISO8601,
@@ -201,6 +202,32 @@ class TakeSeamRequest {
   readonly secondProbability!: number;
 }
 
+/** A silence of the click in a take, and how the player came out of it. */
+class TakeSilenceRequest {
+  @IsInt()
+  @Min(0)
+  @Max(MOST_PERFORMED)
+  readonly performed!: number;
+
+  @IsInt()
+  @Min(0)
+  @Max(MOST_PERFORMED)
+  readonly backAt!: number;
+
+  @IsNumber(FINITE)
+  @Min(0)
+  @Max(86_400)
+  readonly seconds!: number;
+
+  @IsNumber(FINITE)
+  @Min(-60_000)
+  @Max(60_000)
+  readonly offMs!: number;
+
+  @IsBoolean()
+  readonly isHeld!: boolean;
+}
+
 /** What was measured while somebody played along: times, never sound. */
 export class TakeRequest {
   @IsIn(PLAYED_CHOICES)
@@ -237,6 +264,13 @@ export class TakeRequest {
   @ValidateNested({ each: true })
   @Type(() => TakeSeamRequest)
   readonly seams!: readonly TakeSeamRequest[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_TAKE_SEAMS)
+  @ValidateNested({ each: true })
+  @Type(() => TakeSilenceRequest)
+  readonly silences?: readonly TakeSilenceRequest[];
 }
 
 /** Logs one run of a place. Its id is made by the client; logging it again changes its mark or note. */

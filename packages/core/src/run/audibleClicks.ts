@@ -80,3 +80,9 @@ function isLeft(fade: Fade, proof: Proof, { performed, sinceEntry, kind }: Faded
       return FEWER[Math.floor(bar / fade.bars) % FEWER.length]?.includes(kind) ?? false;
   }
 }
+
+/** Whether a fade leaves no beat of a performed bar; counted from the bar of the entry. */
+export function isSilentBar(fade: Fade, proof: Proof, performed: number, sinceEntry: number): boolean {
+  const kinds = ['downbeat', 'group', 'beat'] as const;
+  return kinds.every((kind) => !isLeft(fade, proof, { performed, sinceEntry, kind }));
+}

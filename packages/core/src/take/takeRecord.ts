@@ -1,6 +1,8 @@
 import { barName } from '../piece/labels.ts';
 import { writtenIndex, type Proof } from '../proof/proof.ts';
+import type { RunPlan } from '../run/runPlan.ts';
 import type { PlayedChoice } from './names.ts';
+import { takeSilences, type TakeSilence } from './silences.ts';
 import type { SeamVerdict, TakeAnalysis } from './takeAnalysis.ts';
 
 /** One onset that was asked for, as it is kept: where, and how late it came; the player's own constant is taken away. */
@@ -29,6 +31,8 @@ export interface TakeRecord {
   readonly extra: number;
   readonly onsets: readonly TakeOnset[];
   readonly seams: readonly TakeSeam[];
+  /** Where the click dropped out and came back; left out where it did not. */
+  readonly silences?: readonly TakeSilence[];
 }
 
 /** No more is kept of one take: ten minutes of five notes a second. */
@@ -39,20 +43,27 @@ const tenth = (value: number) => Math.round(value * 10) / 10;
 const thousandth = (value: number) => Math.round(value * 1000) / 1000;
 
 /** What is kept of an analysed take. Onsets that were asked for after the last one that was played are left out. */
-export function takeRecordOf(proof: Proof, play: PlayedChoice, analysis: TakeAnalysis): TakeRecord {
+export function takeRecordOf(
+  proof: Proof,
+  play: PlayedChoice,
+  analysis: TakeAnalysis,
+  plan: RunPlan | null = null,
+): TakeRecord {
   const last = analysis.onsets.findLastIndex(({ offMs }) => offMs !== null);
   const played = analysis.onsets.slice(0, Math.min(MOST_TAKE_ONSETS, last + 1));
+  const onsets = played.map(({ asked, offMs }) => ({
+    performed: asked.performed,
+    atWholes: Math.round(asked.atWholes * 1e6) / 1e6,
+    offMs: offMs === null ? null : tenth(offMs),
+  }));
+  const silences = plan ? takeSilences(proof, plan, onsets).slice(0, MOST_TAKE_SEAMS) : [];
   return {
     play,
     constantMs: tenth(analysis.constantMs),
     spreadMs: tenth(analysis.spreadMs),
     driftMsPerBar: tenth(analysis.driftMsPerBar),
     extra: analysis.extra,
-    onsets: played.map(({ asked, offMs }) => ({
-      performed: asked.performed,
-      atWholes: Math.round(asked.atWholes * 1e6) / 1e6,
-      offMs: offMs === null ? null : tenth(offMs),
-    })),
+    onsets,
     seams: analysis.seams
       .filter(({ atOnset }) => atOnset < played.length)
       .slice(0, MOST_TAKE_SEAMS)
@@ -63,6 +74,7 @@ export function takeRecordOf(proof: Proof, play: PlayedChoice, analysis: TakeAna
         secondProbability: thousandth(seam.secondProbability),
         effectMs: tenth(seam.effectMs),
       })),
+    ...(silences.length > 0 && { silences }),
   };
 }
 
