@@ -30,16 +30,18 @@ export async function listenToSounds(page: Page): Promise<void> {
     heard.sounds = [];
     const { start, stop } = AudioBufferSourceNode.prototype;
     const bySource = new WeakMap<AudioBufferSourceNode, SoundWindow['sounds'][number]>();
-    // A spoken word begins before its beat: what counts is where its anchor falls.
-    const untilAnchor = (offset: number) => {
-      const word = words.find(
-        ({ startSeconds, lengthSeconds }) => offset >= startSeconds && offset < startSeconds + lengthSeconds,
-      );
-      return word ? word.startSeconds + word.anchorSeconds - offset : 0;
+    // A spoken word begins before its beat: what counts is where its anchor falls. Where the words begin in what the browser
+    // decoded is seen from where this one ends; no two words are so near to one another that another would fit.
+    const untilAnchor = (offset: number, duration: number) => {
+      for (const { startSeconds, lengthSeconds, anchorSeconds } of words) {
+        const from = offset + duration - startSeconds - lengthSeconds;
+        if (from > 0.55 && from < 0.75) return from + startSeconds + anchorSeconds - offset;
+      }
+      return 0;
     };
     AudioBufferSourceNode.prototype.start = function (when = 0, ...rest: number[]) {
       heard.audio = this.context;
-      const beat = when + (rest[0] === undefined ? 0 : untilAnchor(rest[0]));
+      const beat = when + (rest[0] === undefined ? 0 : untilAnchor(rest[0], rest[1] ?? 0));
       const sound = { whenSeconds: beat, handedOverAt: this.context.currentTime, isCancelled: false };
       heard.sounds.push(sound);
       bySource.set(this, sound);

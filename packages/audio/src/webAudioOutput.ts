@@ -2,7 +2,14 @@ import { CLICK_KINDS, type ClickKind, type RunClick } from '@anchorbeat/core';
 import { limiterCurve, LIMITER_RANGE } from './limiter.ts';
 import type { ScheduledSound, SoundOutput } from './ports.ts';
 import { clickSamples, toneSamples } from './voices.ts';
-import { fittingWordMaybe, type SpokenWord, type WordIndex } from './words.ts';
+import { fittingWordMaybe, wordsFromSeconds, type SpokenWord, type WordIndex } from './words.ts';
+
+/** The spoken counts, decoded: the first word begins so far into the buffer. */
+interface Voice {
+  readonly buffer: AudioBuffer;
+  readonly index: WordIndex;
+  readonly fromSeconds: number;
+}
 
 /** Level a fresh window starts with, as a share of full: quiet (about −14 dB). */
 export const QUIET_LEVEL = 0.2;
@@ -32,7 +39,7 @@ export class WebAudioOutput implements SoundOutput {
   private readonly buffers: ReadonlyMap<ClickKind, AudioBuffer>;
   private readonly mix: ReadonlyMap<SoundGroup, GainNode>;
   private readonly tones = new Map<number, AudioBuffer>();
-  private words: { readonly buffer: AudioBuffer; readonly index: WordIndex } | null = null;
+  private words: Voice | null = null;
 
   /** On a live context, or on one that renders to memory. */
   constructor(private readonly context: BaseAudioContext) {
@@ -68,7 +75,7 @@ export class WebAudioOutput implements SoundOutput {
         : this.toneBuffer(pitch);
     const source = new AudioBufferSourceNode(this.context, { buffer: buffer ?? null });
     source.connect(this.mix.get(spoken ? 'voice' : groupOfKind(kind)) ?? this.level);
-    if (spoken) this.speak(source, spoken, whenSeconds);
+    if (spoken && this.words) this.speak(source, spoken, this.words.fromSeconds, whenSeconds);
     else source.start(whenSeconds);
     return {
       cancel: () => {
@@ -84,9 +91,11 @@ export class WebAudioOutput implements SoundOutput {
     return () => this.limiter.disconnect(node);
   }
 
-  /** Gives the output its voice: the file of words, and where each stands in it. */
+  /** Gives the output its voice: the packed file of words, and where each stands among them. */
   async setWords(file: ArrayBuffer, index: WordIndex): Promise<void> {
-    this.words = { buffer: await this.context.decodeAudioData(file), index };
+    const buffer = await this.context.decodeAudioData(file);
+    const fromSeconds = wordsFromSeconds(buffer.getChannelData(0), buffer.sampleRate);
+    this.words = { buffer, index, fromSeconds };
   }
 
   /** Whether words are said, and not clicked. */
@@ -95,10 +104,15 @@ export class WebAudioOutput implements SoundOutput {
   }
 
   /** A word begins so much earlier that its vowel falls on the beat; what would be in the past is left out. */
-  private speak(source: AudioBufferSourceNode, word: SpokenWord, whenSeconds: number): void {
+  private speak(
+    source: AudioBufferSourceNode,
+    word: SpokenWord,
+    fromSeconds: number,
+    whenSeconds: number,
+  ): void {
     const begin = whenSeconds - word.anchorSeconds;
     const late = Math.max(0, this.context.currentTime - begin);
-    source.start(begin + late, word.startSeconds + late, word.lengthSeconds - late);
+    source.start(begin + late, fromSeconds + word.startSeconds + late, word.lengthSeconds - late);
   }
 
   private toneBuffer(pitch: number): AudioBuffer {

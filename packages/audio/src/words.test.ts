@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, test } from '@jest/globals';
-import { fittingWordMaybe, type WordIndex } from './words.ts';
+import { MPEGDecoder } from 'mpg123-decoder';
+import { fittingWordMaybe, wordsFromSeconds, type WordIndex } from './words.ts';
 
 const shipped = (name: string) =>
   readFileSync(fileURLToPath(new URL(`../../../apps/web/public/words/${name}`, import.meta.url)));
@@ -55,3 +56,29 @@ describe('spoken words', () => {
     expect(fittingWordMaybe(index, 'Coda', 2)).toBeNull();
   });
 });
+
+test.each([0, 1105])(
+  'packed and decoded, with %i samples left at the beginning, every word is where it was to a millisecond',
+  async (left) => {
+    const decoder = new MPEGDecoder({ enableGapless: false });
+    await decoder.ready;
+    const decoded = decoder.decode(new Uint8Array(shipped('words.mp3'))).channelData[0]!;
+    decoder.free();
+    const whole = new Float32Array(left + decoded.length);
+    whole.set(decoded, left);
+    const from = wordsFromSeconds(whole, rate);
+    for (const { startSeconds, lengthSeconds } of Object.values(index)) {
+      const at = Math.round(startSeconds * rate);
+      const length = Math.round(lengthSeconds * rate);
+      const likeness = (lag: number) => {
+        let sum = 0;
+        const other = Math.round((from + startSeconds) * rate) + lag;
+        for (let n = 0; n < length; n++) sum += samples[at + n]! * (whole[other + n] ?? 0);
+        return sum;
+      };
+      let best = -60;
+      for (let lag = -60; lag <= 60; lag++) if (likeness(lag) > likeness(best)) best = lag;
+      expect(Math.abs(best) / rate).toBeLessThan(0.001);
+    }
+  },
+);

@@ -5,7 +5,7 @@ import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import type { FileWork } from '../files/fileWork.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
-import { fetchWords } from '../sound/fetchWords.ts';
+import { fetchWholeWords } from '../sound/fetchWords.ts';
 import { useLazyListPiecesQuery } from '../store/api.ts';
 import { orderName, soundOrders, type SoundChoice } from './soundChoice.ts';
 
@@ -53,7 +53,7 @@ function useShelf(): () => Promise<readonly Piece[]> {
 
 /** The spoken counts as samples; null where they cannot be had, and clicks stand for them. */
 async function recordedWords(): Promise<RecordedWords | null> {
-  const words = await fetchWords();
+  const words = await fetchWholeWords();
   const pcm = words && readPcmMaybe(new Uint8Array(words.file));
   return pcm && { ...pcm, index: words.index };
 }
