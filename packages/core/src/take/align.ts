@@ -12,70 +12,76 @@ const ALONE = 6;
 const FAR = 14;
 /** Student's t with four degrees: far onsets are not as unlikely as a bell curve has them. */
 const DEGREES = 4;
-const MOST_SQUARE = Math.exp(FAR / (DEGREES + 1)) - 1;
-
-function missCost(miss: number, spread: number): number {
-  return Math.min(FAR, (DEGREES + 1) * Math.log1p((miss / spread) ** 2 / DEGREES));
-}
+/** Farther apart than so many spreads a pair costs as much as `FAR`, and is never made. */
+const FARTHEST_SPREADS = Math.sqrt(DEGREES * (Math.exp(FAR / (DEGREES + 1)) - 1));
 
 /**
- * The likeliest way to match onsets to times in order (dynamic programming over both). A pair that is farther apart than
- * leaving both alone costs is not made. Onsets before the first and after the last time belong to something else and cost
- * nothing.
+ * The likeliest way to match onsets to times in order. A pair that is farther apart than leaving both alone costs is not
+ * made. Onsets before the first and after the last pair belong to something else and cost nothing. Onsets ascend.
+ *
+ * Only pairs that are near enough are looked at (dynamic programming over those): between two pairs that follow one another
+ * every time and every onset is alone.
  */
 export function aligned(times: readonly number[], onsets: readonly number[], spread: number): Alignment {
-  const [rows, columns] = [times.length + 1, onsets.length + 1];
-  const costs = new Float64Array(rows * columns);
   const scale = 1 / (spread * spread * DEGREES);
-  for (let row = 1; row < rows; row++) {
-    const time = times[row - 1] as number;
-    const [here, above] = [row * columns, (row - 1) * columns];
-    costs[here] = ALONE * row;
-    for (let column = 1; column < columns; column++) {
-      const miss = (onsets[column - 1] as number) - time;
-      const square = miss * miss * scale;
-      // Farther than this both are cheaper alone: the logarithm need not be taken.
-      const apart = square > MOST_SQUARE ? FAR : Math.min(FAR, (DEGREES + 1) * Math.log(1 + square));
-      const together = (costs[above + column - 1] as number) + apart;
-      const without = ALONE + (costs[above + column] as number);
-      const extra = ALONE + (costs[here + column - 1] as number);
-      costs[here + column] =
-        together < without ? (together < extra ? together : extra) : without < extra ? without : extra;
+  const reach = FARTHEST_SPREADS * spread;
+  // Each pair that may be made: its place, the pair before it (−1 for none), and what all up to it costs less what every
+  // time and onset up to it would cost alone.
+  const rows: number[] = [];
+  const columns: number[] = [];
+  const before: number[] = [];
+  const gains: number[] = [];
+  // Of the pairs so far with a column up to each, the one after which it is cheapest to go on.
+  const bestUpTo = new Int32Array(onsets.length).fill(-1);
+  let last = -1;
+  for (let row = 0; row < times.length; row++) {
+    const time = times[row] as number;
+    const ofRow = rows.length;
+    for (let column = firstFrom(onsets, time - reach); column < onsets.length; column++) {
+      const miss = (onsets[column] as number) - time;
+      if (miss > reach) break;
+      const previous = column > 0 ? (bestUpTo[column - 1] as number) : -1;
+      // The first pair of all leaves the times before it alone, and no onset.
+      const asFirst = -ALONE * column;
+      const isLater = previous >= 0 && (gains[previous] as number) < asFirst;
+      const apart = (DEGREES + 1) * Math.log(1 + miss * miss * scale) - 2 * ALONE;
+      rows.push(row);
+      columns.push(column);
+      before.push(isLater ? previous : -1);
+      gains.push(apart + (isLater ? (gains[previous] as number) : asFirst));
+    }
+    for (let pair = ofRow; pair < rows.length; pair++) {
+      const gain = gains[pair] as number;
+      const column = columns[pair] as number;
+      if (last < 0 || gain + ALONE * column < (gains[last] as number) + ALONE * (columns[last] as number))
+        last = pair;
+      for (let at = column; at < onsets.length; at++) {
+        const known = bestUpTo[at] as number;
+        if (known >= 0 && (gains[known] as number) <= gain) break;
+        bestUpTo[at] = pair;
+      }
     }
   }
-  return traced(times, onsets, spread, costs);
+  const onsetOf = new Int32Array(times.length).fill(-1);
+  const gained = last < 0 ? 0 : (gains[last] as number) + ALONE * ((columns[last] as number) + 1);
+  let matched = 0;
+  // None is made where all alone is cheaper.
+  for (let pair = gained < 0 ? last : -1; pair >= 0; pair = before[pair] as number) {
+    onsetOf[rows[pair] as number] = columns[pair] as number;
+    matched++;
+  }
+  return { onsetOf, cost: ALONE * times.length + Math.min(0, gained), matched };
 }
 
-function traced(
-  times: readonly number[],
-  onsets: readonly number[],
-  spread: number,
-  costs: Float64Array,
-): Alignment {
-  const columns = onsets.length + 1;
-  const at = (row: number, column: number) => costs[row * columns + column] as number;
-  const onsetOf = new Int32Array(times.length).fill(-1);
-  let end = 0;
-  for (let column = 1; column < columns; column++)
-    if (at(times.length, column) < at(times.length, end)) end = column;
-  let [row, column, matched] = [times.length, end, 0];
-  while (row > 0 && column > 0) {
-    const here = at(row, column);
-    const without = here - at(row - 1, column) - ALONE;
-    const extra = here - at(row, column - 1) - ALONE;
-    const miss = (onsets[column - 1] as number) - (times[row - 1] as number);
-    const together = here - at(row - 1, column - 1) - missCost(miss, spread);
-    if (Math.abs(together) < 1e-7 && missCost(miss, spread) < FAR) {
-      onsetOf[--row] = --column;
-      matched++;
-    } else if (Math.abs(without) < 1e-7) row--;
-    else if (Math.abs(extra) < 1e-7) column--;
-    else {
-      row--;
-      column--;
-    }
+/** Where in ascending onsets the first is that is not earlier than a time. */
+function firstFrom(onsets: readonly number[], time: number): number {
+  let [low, high] = [0, onsets.length];
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if ((onsets[middle] as number) < time) low = middle + 1;
+    else high = middle;
   }
-  return { onsetOf, cost: at(times.length, end), matched };
+  return low;
 }
 
 export function medianOf(values: readonly number[]): number {

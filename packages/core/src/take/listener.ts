@@ -43,6 +43,14 @@ function likelihood(worseBy: number): number {
   return Math.exp((-TEMPERED * worseBy) / 2);
 }
 
+/** A shape at one size, held against the onsets. */
+interface Sized {
+  readonly size: number;
+  readonly score: number;
+  /** By those of its times that are played. */
+  readonly onsetOf: Int32Array;
+}
+
 /** Listens through a take, seam by seam, each from where the player stood before it. */
 export class Listener {
   private readonly verdicts: SeamVerdict[] = [];
@@ -217,38 +225,46 @@ export class Listener {
     if (unit.every((shift) => Math.abs(shift) < 1e-9) && shape.name !== 'held') return [];
     // Who has not come in again by the end of the stretch is not heard in it: there is nothing to hold against it.
     if (Number.isNaN(unit.at(-1))) return [];
-    const played = unit.flatMap((shift, index) => (Number.isNaN(shift) ? [] : [index]));
-    const timesAt = (size: number) =>
-      played.map(
-        (index) =>
-          anchorSeconds + (places[index]?.seconds ?? 0) + (lateness[index] ?? 0) + size * (unit[index] ?? 0),
-      );
-    const at = (size: number): Fit => {
-      const { onsetOf, cost } = aligned(timesAt(size), near, this.spread);
-      const prior = shape.name === 'held' ? 0 : HELD_FIRST + (WANDERING[shape.name] ?? 0);
-      const score = cost + shape.parameters * Math.log(places.length) + prior;
-      const whole = new Int32Array(places.length).fill(-1);
-      played.forEach((index, order) => (whole[index] = onsetOf[order] ?? -1));
-      return { shape, size, score, onsetOf: whole, shifts: unit.map((shift) => size * shift) };
+    const played: number[] = [];
+    const plain: number[] = [];
+    places.forEach(({ seconds }, index) => {
+      if (Number.isNaN(unit[index])) return;
+      played.push(index);
+      plain.push(anchorSeconds + seconds + (lateness[index] ?? 0));
+    });
+    const prior = shape.name === 'held' ? 0 : HELD_FIRST + (WANDERING[shape.name] ?? 0);
+    const priced = shape.parameters * Math.log(places.length) + prior;
+    const at = (size: number): Sized => {
+      const times = plain.map((time, order) => time + size * (unit[played[order] as number] as number));
+      const { onsetOf, cost } = aligned(times, near, this.spread);
+      return { size, score: cost + priced, onsetOf };
     };
-    if (!shape.free) return [at(1)];
+    const whole = ({ size, score, onsetOf }: Sized): Fit => {
+      const all = new Int32Array(places.length).fill(-1);
+      played.forEach((index, order) => (all[index] = onsetOf[order] ?? -1));
+      return { shape, size, score, onsetOf: all, shifts: unit.map((shift) => size * shift) };
+    };
+    if (!shape.free) return [whole(at(1))];
     const { least, most } = shape.free;
-    let best: Fit | null = null;
-    for (let tried = 0; tried < SIZES_TRIED; tried++) {
-      const fit = at(least + ((most - least) * tried) / (SIZES_TRIED - 1));
-      if (!best || fit.score < best.score) best = fit;
+    let best = at(least);
+    for (let tried = 1; tried < SIZES_TRIED; tried++) {
+      const sized = at(least + ((most - least) * tried) / (SIZES_TRIED - 1));
+      if (sized.score < best.score) best = sized;
     }
-    for (let round = 0; best && round < 2; round++) {
-      const sizes = unit.flatMap((shift, index) => {
-        const onset = near[best?.onsetOf[index] ?? -1];
-        const time = anchorSeconds + (places[index]?.seconds ?? 0) + (lateness[index] ?? 0);
-        return onset === undefined || Math.abs(shift) < 0.2 ? [] : [(onset - time) / shift];
+    for (let round = 0; round < 2; round++) {
+      const { onsetOf } = best;
+      const sizes = played.flatMap((index, order) => {
+        const onset = near[onsetOf[order] ?? -1];
+        const shift = unit[index] as number;
+        return onset === undefined || Math.abs(shift) < 0.2
+          ? []
+          : [(onset - (plain[order] as number)) / shift];
       });
       if (sizes.length === 0) break;
-      const fit = at(Math.min(most, Math.max(least, medianOf(sizes))));
-      if (fit.score < best.score) best = fit;
+      const sized = at(Math.min(most, Math.max(least, medianOf(sizes))));
+      if (sized.score < best.score) best = sized;
     }
-    return best ? [best] : [];
+    return [whole(best)];
   }
 
   /** From a seam on the player is expected where its explanation has left them. */
