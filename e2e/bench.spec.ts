@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, openMap, savedPiece } from './pieces.ts';
-import { heardMs, listenToSounds } from './sound.ts';
+import { heardMs, listenToSounds, soundsOf } from './sound.ts';
 
 const BARS = [
   { meter: '6/8', tempo: [{ tempo: 'dotted quarter = 60' }] },
@@ -66,6 +66,21 @@ test('an overlay is heard against the beat', async ({ page }) => {
   await expect.poll(() => heardMs(page)).not.toHaveLength(0);
   await page.keyboard.press(' ');
   await expect(page.getByRole('button', { name: 'Hear it' })).toBeVisible();
+});
+
+test('two hands are put apart by key, and taps are heard as they came', async ({ page }) => {
+  await listenToSounds(page);
+  await openBench(page, 'overlay');
+  await page.keyboard.press('h');
+  await expect(page.getByRole('button', { name: 'Both in both ears' })).toBeVisible();
+  await openBench(page, 'finder');
+  await page.getByLabel('Beats', { exact: true }).fill('0! 300 610 905! 1200 1500 1790!');
+  await page.getByRole('button', { name: 'As tapped' }).click();
+  await expect.poll(async () => (await soundsOf(page)).length).toBe(7);
+  const times = (await soundsOf(page)).map(({ whenSeconds }) => whenSeconds);
+  expect(times.map((seconds) => Math.round(1000 * (seconds - times[0]!)))).toEqual([
+    0, 300, 610, 905, 1200, 1500, 1790,
+  ]);
 });
 
 test('a bar is spelled anew by pointer, at the tempo that keeps its time', async ({ page }) => {

@@ -61,4 +61,19 @@ test.describe('what the player renders, sample by sample', () => {
     expect(report.peak).toBeGreaterThan(0.5);
     expect(report.peak).toBeLessThanOrEqual(report.ceiling + 1e-6);
   });
+
+  test('with two hands the beat is in the left ear alone, what lies over it in the right', async ({
+    page,
+  }) => {
+    await page.addScriptTag({ content: await (script ??= bundle()) });
+    const { beat, overlay } = await page.evaluate(() =>
+      (
+        window as unknown as { rendering: { renderHands: () => Promise<Record<string, number[]>> } }
+      ).rendering.renderHands(),
+    );
+    expect(beat![0]).toBeGreaterThan(0.05);
+    expect(beat![1]).toBeLessThan(1e-4);
+    expect(overlay![0]).toBeLessThan(1e-4);
+    expect(overlay![1]).toBeGreaterThan(0.03);
+  });
 });

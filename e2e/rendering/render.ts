@@ -85,3 +85,18 @@ export async function renderRun(
 function firstSoundSeconds(rendered: Float32Array): number {
   return rendered.findIndex((sample) => sample !== 0) / SAMPLE_RATE;
 }
+
+/** How loud a beat and a note over the bar come out in each ear, with both hands apart. */
+export async function renderHands(): Promise<Readonly<Record<'beat' | 'overlay', readonly number[]>>> {
+  const peaks = async (kind: 'beat' | 'overlay') => {
+    const context = new OfflineAudioContext(2, SAMPLE_RATE, SAMPLE_RATE);
+    const output = new WebAudioOutput(context);
+    output.setHands(true);
+    output.schedule({ kind, timeSeconds: 0 }, 0.1);
+    const rendered = await context.startRendering();
+    return [0, 1].map((ear) =>
+      rendered.getChannelData(ear).reduce((peak, sample) => Math.max(peak, Math.abs(sample)), 0),
+    );
+  };
+  return { beat: await peaks('beat'), overlay: await peaks('overlay') };
+}

@@ -141,6 +141,16 @@ export class WebAudioOutput implements SoundOutput {
     );
   }
 
+  /** Two hands: what lies over the bar in the right ear, everything else in the left; or all in both. */
+  setHands(areApart: boolean): void {
+    for (const [group, node] of this.mix) {
+      node.disconnect();
+      const pan = group === 'overlay' ? 1 : -1;
+      if (areApart) node.connect(new StereoPannerNode(this.context, { pan })).connect(this.level);
+      else node.connect(this.level);
+    }
+  }
+
   async resume(): Promise<void> {
     if (this.context instanceof AudioContext && this.context.state !== 'running') await this.context.resume();
   }

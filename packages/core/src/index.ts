@@ -266,7 +266,15 @@ export type { PieceToPlan, Plan, PlanItem, PlanRequest, PlanWishes } from './pla
 export { spacingOf } from './plan/spacing.ts';
 
 export { BENCH_TOOLS, usualFields } from './bench/tools.ts';
-export type { BenchAnswer, BenchChart, BenchField, BenchSend, BenchTool, HeardResult } from './bench/tool.ts';
+export type {
+  BenchAnswer,
+  BenchChart,
+  BenchField,
+  BenchSend,
+  BenchTool,
+  HeardResult,
+  TappedNote,
+} from './bench/tool.ts';
 export { OnsetDetector } from './take/onsetDetector.ts';
 export { loopLatencyMaybe } from './take/loopLatency.ts';
 export type { LoopLatency } from './take/loopLatency.ts';

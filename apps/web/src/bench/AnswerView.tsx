@@ -1,5 +1,13 @@
-import { spanName, type BenchAnswer, type BenchSend, type HeardResult } from '@anchorbeat/core';
-import type { ReactNode } from 'react';
+import {
+  listedSounds,
+  spanName,
+  type BenchAnswer,
+  type BenchSend,
+  type HeardResult,
+  type RunSounds,
+  type TappedNote,
+} from '@anchorbeat/core';
+import { useEffect, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
@@ -9,6 +17,7 @@ import { useEdit } from '../map/useEdit.ts';
 import { useSelection } from '../map/useSelection.ts';
 import { useSteps } from '../map/useSteps.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
+import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useExercise } from '../sound/useExercise.ts';
 import { copyWords } from '../ui/copyWords.ts';
 import { AnswerChart } from './AnswerChart.tsx';
@@ -73,16 +82,63 @@ function Heard({ heard, children }: { readonly heard: HeardResult; readonly chil
     clickOn: 'pulse',
   });
   const hear = benchAct('hear', ' ', isRunning ? 'stop' : 'hear it', isRunning ? 'Stop' : 'Hear it', toggle);
-  useActs('view', [hear]);
+  const [areApart, setApart] = useState(false);
+  const playback = usePlayback();
+  useEffect(() => {
+    playback.loudspeaker.setHands(areApart);
+    return () => playback.loudspeaker.setHands(false);
+  }, [areApart, playback]);
+  const { tapped } = heard;
+  const hasTwoHands = heard.overlay !== undefined || heard.soundsRhythm === true;
+  const more = [
+    ...(hasTwoHands
+      ? [
+          benchAct(
+            'hands',
+            'h',
+            'two hands: the beat left, the notes right',
+            areApart ? 'Both in both ears' : 'Two hands, left and right',
+            () => setApart(!areApart),
+          ),
+        ]
+      : []),
+    ...(tapped
+      ? [
+          benchAct(
+            'tapped',
+            'g',
+            'hear it as it was tapped',
+            'As tapped',
+            () =>
+              void playback
+                .audition(tappedSounds(tapped))
+                .catch((error: unknown) => toast((error as Error).message)),
+          ),
+        ]
+      : []),
+  ];
+  useActs('view', [hear, ...more]);
   return (
     <div className="mt-3">
       <BarsDrawing proof={proof} from={0} to={heard.piece.bars.length} />
       <Row>
         <ActButton act={hear} filled />
+        {more.map((act) => (
+          <ActButton key={act.id} act={act} />
+        ))}
         {children}
       </Row>
     </div>
   );
+}
+
+/** Taps as they came, a strong one on another sound. */
+function tappedSounds(tapped: readonly TappedNote[]): RunSounds {
+  const clicks = tapped.map(({ ms, isStrong }) => ({
+    timeSeconds: ms / 1000,
+    kind: isStrong ? ('downbeat' as const) : ('overlay' as const),
+  }));
+  return listedSounds(clicks, (clicks.at(-1)?.timeSeconds ?? 0) + 0.5);
 }
 
 /** Each way to send the result to the selected bars of the piece, as one edit that can be taken back here. */

@@ -10,6 +10,7 @@ const VOICE_WAIT_MS = 400;
 export class Loudspeaker {
   output: DeviceOutput | null = null;
   player: Player | null = null;
+  private areHandsApart = false;
   /** Settled when the spoken counts are there, or will not be in time: clicks stand for them then. */
   voice: Promise<void> = Promise.resolve();
 
@@ -25,8 +26,15 @@ export class Loudspeaker {
     this.voice = this.giveVoice(this.output);
     this.sendLevel();
     this.sendGroupLevels();
+    if (this.areHandsApart) this.output.setHands(true);
     this.player = new Player(this.output, this.ports.timer);
     return this.player;
+  }
+
+  /** Two hands, left and right, or everything in both ears. */
+  setHands(areApart: boolean): void {
+    this.areHandsApart = areApart;
+    this.output?.setHands(areApart);
   }
 
   sendLevel(): void {

@@ -23,6 +23,7 @@ class SimulatedDevice extends SimulatedStage implements DeviceOutput {
   level = 0;
   setLevel = (level: number) => void (this.level = level);
   setGroupLevel = () => undefined;
+  setHands = () => undefined;
   setWords = () => Promise.resolve(void (this.hasVoice = true));
   dueSeconds = (pageMs: number) => pageMs / 1000;
 }

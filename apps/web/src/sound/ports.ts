@@ -21,6 +21,7 @@ export interface DeviceOutput extends SoundOutput {
   /** When a sound must begin, on the output's clock, to be heard at a moment of the page. */
   readonly dueSeconds: (pageMs: number) => number;
   readonly latencySeconds: () => number;
+  readonly setHands: (areApart: boolean) => void;
   /** Listens with the microphone; rejects, in words for a person, where the browser does not let it. */
   readonly listen?: (hears: Hears) => Promise<Listening>;
 }

@@ -53,6 +53,14 @@ export interface HeardResult {
   readonly soundsRhythm?: true;
   /** So many equal notes over every bar. */
   readonly overlay?: number;
+  /** As it was tapped: each note in milliseconds, and whether it is a strong one. */
+  readonly tapped?: readonly TappedNote[];
+}
+
+/** One note that was tapped, or typed as a time. */
+export interface TappedNote {
+  readonly ms: number;
+  readonly isStrong: boolean;
 }
 
 export interface BenchSend {

@@ -11,6 +11,7 @@ import {
   refusalOf,
   smallPiece,
   typedTempo,
+  type TappedNote,
   type BenchAnswer,
   type BenchTool,
   type Typed,
@@ -153,7 +154,7 @@ function work(typed: Typed): Result<BenchAnswer> {
       names: onsets.value.map((_, index) => String(index + 1)),
       lateMs: best.lateMs,
     },
-    ...(rhythm && { heard: heardOf(rhythm, rate) }),
+    ...(rhythm && { heard: { ...heardOf(rhythm, rate), tapped: tappedNotes(onsets.value) } }),
     ...(rhythm && {
       sends: [
         {
@@ -169,6 +170,10 @@ function work(typed: Typed): Result<BenchAnswer> {
       ],
     }),
   });
+}
+
+function tappedNotes(onsetsMs: readonly number[]): readonly TappedNote[] {
+  return onsetsMs.map((ms) => ({ ms, isStrong: false }));
 }
 
 function heardOf(rhythm: Rhythm, rate: Fraction): NonNullable<BenchAnswer['heard']> {

@@ -13,6 +13,7 @@ import {
   type BenchAnswer,
   type BenchTool,
   type Typed,
+  type TappedNote,
 } from '../tool.ts';
 
 const MOST_TAPS = 256;
@@ -29,13 +30,15 @@ export interface Strokes {
     readonly endPerMinute: number;
     readonly unevenMs: number;
   } | null;
+  /** As it was tapped, from the first tap on; empty where it was written. */
+  readonly tapped: readonly TappedNote[];
 }
 
 /** Reads "X.x.X.." (capital or ! strong, small weak, a point nothing) or milliseconds with ! after the strong ones. */
 export function parseStrokes(text: string): Result<Strokes> {
   const letters = text.replaceAll(/[\s|]+/g, '');
   if (/^[xX.!]+$/.test(letters) && letters.length <= MOST_TAPS)
-    return accepted({ strokes: [...letters].map(strokeOf), pace: null });
+    return accepted({ strokes: [...letters].map(strokeOf), pace: null, tapped: [] });
   const taps = text
     .trim()
     .split(/[\s,]+/)
@@ -57,7 +60,9 @@ export function parseStrokes(text: string): Result<Strokes> {
     for (let step = 1; step < (steps[index] ?? 1); step++) strokes.push(null);
   });
   const times = taps.map(({ ms }) => ms);
-  return accepted({ strokes, pace: paceOf(times, steps) });
+  const [begins = 0] = times;
+  const tapped = taps.map(({ ms, isStrong }) => ({ ms: ms - begins, isStrong }));
+  return accepted({ strokes, pace: paceOf(times, steps), tapped });
 }
 
 function strokeOf(letter: string): Stroke {
@@ -214,6 +219,7 @@ function work(typed: Typed): Result<BenchAnswer> {
         rate,
         bars.slice(0, 32).map((groups) => ({ meter: meterOf(groups) })),
       ),
+      ...(strokes.value.tapped.length > 0 && { tapped: strokes.value.tapped }),
     },
     sends: [
       {
