@@ -13,6 +13,7 @@ import { forbidden } from '../problems/problemException.ts';
 import { Needs, NeedsAccount, Open, Who } from './access.guard.ts';
 import { AccessService, type AccountIdentity, type Identity } from './access.service.ts';
 import { AccountsService } from './accounts.service.ts';
+import { Departures } from './departures.ts';
 import { isFromHere } from './loopback.ts';
 import { SignInsService, type NewSignIn } from './signIns.service.ts';
 
@@ -138,7 +139,7 @@ function setCookie(response: Response, { cookie }: NewSignIn): void {
 @Module({
   imports: [DatabaseModule],
   controllers: [SessionController, MembersController],
-  providers: [AccessService, AccountsService, SignInsService],
-  exports: [AccessService, AccountsService],
+  providers: [AccessService, AccountsService, Departures, SignInsService],
+  exports: [AccessService, AccountsService, Departures],
 })
 export class AccountsModule {}

@@ -14,6 +14,7 @@ import { EnsembleEntity } from '../database/entities.ts';
 import { AccountEntity, MemberEntity, SignInEntity } from '../database/peopleEntities.ts';
 import { forbidden, invalid, notFound, signInFirst, tooMany } from '../problems/problemException.ts';
 import { LOCAL_ACCOUNT } from './access.service.ts';
+import { Departures } from './departures.ts';
 import { hashedPassword, isPassword } from './passwords.ts';
 import { SignInsService, type NewSignIn } from './signIns.service.ts';
 import { Tries } from './tries.ts';
@@ -32,6 +33,7 @@ export class AccountsService {
     @InjectRepository(MemberEntity) private readonly members: Repository<MemberEntity>,
     private readonly writer: SerialWriter,
     private readonly signIns: SignInsService,
+    private readonly departures: Departures,
   ) {}
 
   /** Whether anybody can sign in with a password. */
@@ -122,6 +124,7 @@ export class AccountsService {
       await manager.delete(MemberEntity, { ensembleId, accountId });
       await stayLed(manager, ensembleId);
     });
+    this.departures.tell({ kind: 'member', accountId, ensembleId });
   }
 }
 

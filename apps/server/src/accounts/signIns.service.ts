@@ -6,6 +6,7 @@ import type { SignInResponse } from '@anchorbeat/contract';
 import { Repository } from 'typeorm';
 import { SerialWriter } from '../database/connection.ts';
 import { SignInEntity } from '../database/peopleEntities.ts';
+import { Departures } from './departures.ts';
 import { hashOf, newToken } from './tokens.ts';
 
 const COOKIE = 'anchorbeat';
@@ -24,6 +25,7 @@ export class SignInsService {
   constructor(
     @InjectRepository(SignInEntity) private readonly signIns: Repository<SignInEntity>,
     private readonly writer: SerialWriter,
+    private readonly departures: Departures,
   ) {}
 
   async create(accountId: string, request: IncomingMessage): Promise<NewSignIn> {
@@ -70,7 +72,8 @@ export class SignInsService {
   }
 
   async end(accountId: string, id: string): Promise<void> {
-    await this.writer.run((manager) => manager.delete(SignInEntity, { id, accountId }));
+    const { affected } = await this.writer.run((manager) => manager.delete(SignInEntity, { id, accountId }));
+    if (affected) this.departures.tell({ kind: 'signIn', signInId: id });
   }
 
   /** The cookie that takes the other one away. */

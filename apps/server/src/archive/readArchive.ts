@@ -126,8 +126,7 @@ function rowsOf<Row extends { readonly id: string }>(
   return lines.slice(0, -1).map((line, index) => {
     const parsed = parseBoundedJson(line);
     const row = (parsed.ok ? parsed.value : null) as Loose | null;
-    const wrong =
-      row === null ? 'it' : wrongColumn(row, table, checks);
+    const wrong = row === null ? 'it' : wrongColumn(row, table, checks);
     if (row === null || wrong !== null || seen.has(row['id']))
       throw new ArchiveError(
         `${name} in this archive, line ${index + 1}: ${wrong === null ? 'the same id a second time' : `${wrong} is not right`}`,

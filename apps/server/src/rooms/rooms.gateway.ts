@@ -25,6 +25,7 @@ import {
 } from '@anchorbeat/contract';
 import type { DefaultEventsMap, Server, Socket } from 'socket.io';
 import { AccessService, type Identity } from '../accounts/access.service.ts';
+import { Departures, type Departure } from '../accounts/departures.ts';
 import { forbidden, tooMany } from '../problems/problemException.ts';
 import { validationPipe } from '../problems/validation.ts';
 import { AnswerFilter } from './answerFilter.ts';
@@ -68,6 +69,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     private readonly rooms: RoomsService,
     private readonly access: AccessService,
     private readonly presence: Presence,
+    private readonly departures: Departures,
   ) {}
 
   afterInit(server: Server<DefaultEventsMap, RoomEvents, DefaultEventsMap, SocketData>): void {
@@ -77,6 +79,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
         (error: unknown) => next(error instanceof Error ? error : new Error('refused')),
       );
     });
+    this.departures.onDeparture((gone) => this.endSocketsOf(gone));
     this.rooms.onChange((roomId, change) => {
       if (change === 'ended') {
         server.to(roomName(roomId)).emit('over', 'The director has ended this rehearsal');
@@ -87,6 +90,21 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
         this.tellPresence(roomId);
       }
     });
+  }
+
+  /** Whoever has gone hears no more of the rooms they were in. */
+  private endSocketsOf(gone: Departure): void {
+    for (const socket of this.server.sockets.sockets.values()) {
+      const { identity, ensembleId } = socket.data;
+      if (identity.kind !== 'account') continue;
+      const isGone =
+        gone.kind === 'signIn'
+          ? identity.signInId === gone.signInId
+          : identity.accountId === gone.accountId && ensembleId === gone.ensembleId;
+      if (!isGone) continue;
+      socket.emit('over', 'You are no longer signed in to this rehearsal');
+      socket.disconnect(true);
+    }
   }
 
   /** Lets a socket in: a stand by its token, who leads by the cookie and the room they name. */

@@ -21,7 +21,7 @@ import { Tries } from '../accounts/tries.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
 import { RoomEntity, StandEntity } from '../database/peopleEntities.ts';
-import { notFound, ProblemException, tooMany } from '../problems/problemException.ts';
+import { forbidden, notFound, ProblemException, tooMany } from '../problems/problemException.ts';
 import { PROBLEM_TYPES } from '@anchorbeat/contract';
 import { Addresses } from './addresses.ts';
 import { Presence } from './presence.ts';
@@ -31,6 +31,8 @@ const LIFE_MS = 12 * 3_600_000;
 const WRONG_CODES_A_MINUTE = 5;
 const WRONG_CODES_AN_HOUR = 100;
 const EVERYWHERE = 'everywhere';
+/** More than any hall has: who knows the code must not fill the disk with it. */
+const MOST_STANDS = 500;
 
 /** Told when a room changes by what was not said on its socket. */
 type Listener = (roomId: string, change: 'ended' | { readonly goneStandId: string }) => void;
@@ -50,6 +52,7 @@ export class RoomsService {
     @InjectRepository(EnsembleEntity) private readonly ensembles: Repository<EnsembleEntity>,
     @InjectRepository(PieceEntity) private readonly pieces: Repository<PieceEntity>,
     @InjectRepository(RevisionEntity) private readonly revisions: Repository<RevisionEntity>,
+    @InjectRepository(StandEntity) private readonly stands: Repository<StandEntity>,
     private readonly writer: SerialWriter,
     private readonly presence: Presence,
     private readonly addresses: Addresses,
@@ -119,6 +122,9 @@ export class RoomsService {
     const ensemble = await this.ensembles.findOneByOrFail({ id: row.ensembleId });
     const opened = { ensembleName: ensemble.name, sections: ensemble.sections };
     if (section === undefined) return { ...opened, stand: null };
+    const there = await this.stands.countBy({ roomId: row.id, revokedAt: IsNull() });
+    if (there >= MOST_STANDS)
+      throw forbidden(`This rehearsal has ${MOST_STANDS} stands, and takes no more: ask the director`);
     const token = newToken();
     const stand = {
       id: randomUUID(),

@@ -209,6 +209,29 @@ describe('who may not', () => {
     expect(await ask(await directorSocket(room), 'report', { state: 'ready' })).toMatchObject({ ok: false });
   });
 
+  test('who is taken out of the ensemble, or signs out, hears no more of its room', async () => {
+    const room = await newRoom(first.http, ensembleId);
+    const members = `/api/ensembles/${ensembleId}/members`;
+    const add = (name: string) =>
+      first.http.post(members).send({ name, displayName: name, password: PASSWORD, role: 'coDirector' });
+    await add('leaver');
+    await add('taken-out');
+    const [leaver, takenOut] = [await signedInAs(server, 'leaver'), await signedInAs(server, 'taken-out')];
+    const sockets = [await directorSocket(room, leaver), await directorSocket(room, takenOut)];
+    const ended = sockets.map(
+      (socket) => new Promise<void>((resolve) => socket.once('disconnect', () => resolve())),
+    );
+    const stays = await directorSocket(room);
+    await leaver.http.delete('/api/session').expect(204);
+    await ended[0];
+    const list = (await first.http.get(members)).body as Array<{ name: string; accountId: string }>;
+    const { accountId } = list.find(({ name }) => name === 'taken-out')!;
+    await first.http.delete(`${members}/${accountId}`).expect(204);
+    await ended[1];
+    expect(stays.connected).toBe(true);
+    expect(await ask(stays, 'clock', {})).toMatchObject({ ok: true });
+  });
+
   test('guessing codes ends soon', async () => {
     const guesser = await startTestServer();
     const guess = () => request(guesser.url).post('/api/join').send({ code: 'ACDEFG' });

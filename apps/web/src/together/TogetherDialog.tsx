@@ -107,6 +107,13 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
           >
             {room.isMuted ? 'Let all sound' : 'Mute all'}
           </Button>
+          <Button
+            aria-pressed={room.coDirectorsLead}
+            title="Start, stop, tempo and cues, for those who lead this ensemble beside its director"
+            onClick={() => say('settings', { coDirectorsLead: !room.coDirectorsLead })}
+          >
+            {room.coDirectorsLead ? 'Co-directors lead too' : 'Only you lead'}
+          </Button>
           {room.alone !== null && (
             <Button onClick={() => say('settings', { alone: null })}>All sections again</Button>
           )}
