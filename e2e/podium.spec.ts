@@ -209,3 +209,25 @@ test('on every screen the sheet of keys finds an act by its words and does it', 
     await expect(seen).toBeVisible();
   }
 });
+
+test('a programme is played through by one key: on to the podium of the next piece, at its beginning', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { level: 2 }).nth(1)).toBeVisible();
+  const titles = await page.getByRole('heading', { level: 2 }).allTextContents();
+  await page
+    .getByRole('link', { name: new RegExp(titles[0]!) })
+    .first()
+    .click();
+  await expect(page.locator('[data-bar]').first()).toBeVisible();
+  await page.keyboard.press('Shift+P');
+  await expect(page.locator('.podium-title')).toHaveText(titles[0]!);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('z');
+  await expect(page.locator('.podium-title')).toHaveText(titles[1]!);
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'at the bar’s end' })).toBeVisible();
+  await page.keyboard.press('Space');
+});

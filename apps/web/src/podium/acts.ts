@@ -37,6 +37,7 @@ export const PODIUM_ACTS = {
   earlier: { key: 'ArrowLeft', name: 'a bar earlier', group: 'Run' },
   later: { key: 'ArrowRight', name: 'a bar later', group: 'Run' },
   start: { key: 'Home', name: 'to the start', group: 'Run' },
+  nextPiece: { key: 'z', name: 'on to the next piece of the shelf', group: 'Run' },
   along: {
     key: 'i',
     name: 'play along: nobody, every beat, every group, the carry, the notes',

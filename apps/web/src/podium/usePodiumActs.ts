@@ -23,6 +23,7 @@ import { useTaps } from '../ui/useTaps.ts';
 import { PODIUM_ACT_NAMES, PODIUM_ACTS, type PodiumAct } from './acts.ts';
 import { nextFade } from './fades.ts';
 import { tempoAt } from './tempoAt.ts';
+import { useNextPiece } from './useNextPiece.ts';
 
 const LEVEL_STEP = 0.1;
 const PERCENT_STEP = 5;
@@ -48,6 +49,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
   const store = useStore<RootState>();
   const playback = usePlayback();
   const nextTap = useTaps();
+  const nextPiece = useNextPiece();
   // What is everybody's goes on while the director looks something up.
   useEffect(() => () => playback.leave(), [playback]);
   const { piece, compiled } = proof;
@@ -109,6 +111,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     earlier: () => goTo(entryBar() - 1),
     later: () => goTo(entryBar() + 1),
     start: () => goTo(0),
+    nextPiece: () => (playback.stop(), void nextPiece()),
     full: () => void toggleFullScreen(),
     school: options.onSchool,
     hand: options.onHand,
