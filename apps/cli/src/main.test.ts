@@ -163,6 +163,55 @@ describe('files of other programs', () => {
   });
 });
 
+describe('sound by the ending of its file', () => {
+  const bytesOf = async (args: readonly string[]) => {
+    const { written, complained, status } = await ran(['render', 'a.json', ...args, '--percent=150']);
+    expect([complained, status]).toEqual(['', 0]);
+    return Buffer.from(written.get(args.find((arg) => arg.startsWith('o.'))!)!);
+  };
+  /** Seconds of a WAV of 16 bits at 44,100 samples a second, its named places aside. */
+  const secondsOf = (wav: Buffer, channels = 1) => {
+    const data = wav.indexOf('data');
+    return wav.readUInt32LE(data + 4) / 2 / channels / 44_100;
+  };
+
+  test('FLAC, and MP3 with what its encoder added stated in its first frame', async () => {
+    expect((await bytesOf(['o.flac', '--count-off'])).toString('latin1', 0, 4)).toBe('fLaC');
+    const mp3 = await bytesOf(['o.mp3', '--count-off']);
+    expect([mp3[0], mp3.toString('latin1', 21, 25)]).toEqual([0xff, 'Info']);
+    expect(mp3.toString('latin1', 0, 200)).toContain('LAME');
+  });
+
+  test('the count-off is shorter than a drill, a drill than its ladder; pieces in a row have their pause', async () => {
+    const whole = secondsOf(await bytesOf(['o.wav']));
+    const countOff = secondsOf(await bytesOf(['o.wav', '--count-off']));
+    const drill = secondsOf(await bytesOf(['o.wav', '--seam=11', '--rounds=1']));
+    const ladder = secondsOf(await bytesOf(['o.wav', '--seam=11', '--ladder']));
+    expect(countOff).toBeLessThan(drill);
+    expect(drill).toBeLessThan(ladder);
+    const both = secondsOf(await bytesOf(['a.json', 'o.wav', '--pause=30']));
+    expect(both).toBeCloseTo(2 * whole + 30 - 0.5, 1);
+  });
+
+  test('for a desk there are two channels', async () => {
+    const wav = await bytesOf(['o.wav', '--desk', '--count-off']);
+    expect(wav.readUInt16LE(22)).toBe(2);
+  });
+
+  test.each([
+    [['o.ogg'], /name it out\.wav, out\.flac or out\.mp3/],
+    [['o.mp3', '--rate=96000'], /48000/],
+    [['o.wav', '--seam=999'], /names no bar/],
+    [['o.wav', '--ladder'], /of which seam/],
+    [['o.wav', '--click=cowbell'], /--click cannot be "cowbell"/],
+    [['o.wav', '--pause=-1'], /--pause/],
+  ])('%j is refused and writes nothing', async (args, reason) => {
+    const { status, complained, written } = await ran(['render', 'a.json', ...args]);
+    expect([status, written.size]).toEqual([2, 0]);
+    expect(complained).toMatch(reason);
+  });
+});
+
 describe('sheets, pictures and sums', () => {
   test('a sheet is a PDF file, a picture an SVG of the bars that are named', async () => {
     const sheet = (await ran(['sheet', 'a.json', 'o.pdf', '--section=reeds', '--from=10', '--to=12']))

@@ -1,46 +1,19 @@
-import {
-  CategoryScale,
-  Chart,
-  LinearScale,
-  LineController,
-  LineElement,
-  PointElement,
-  Tooltip,
-  type ChartOptions,
-} from 'chart.js';
 import { Line } from 'react-chartjs-2';
-import { letterCharts, themeColour } from '../ui/chartTheme.ts';
+import { themeColour } from '../ui/chartTheme.ts';
+import { lineChartOptions } from '../ui/lineChart.ts';
 import { dayText, type PlacedRun } from './placedRun.ts';
-
-Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
-letterCharts();
 
 /** Tempo reached against its goal, run after run: a dot is good, a cross again, a ring unmarked. */
 export function RecordChart({ runs }: { readonly runs: readonly PlacedRun[] }) {
   const colour = themeColour;
   const shapes = runs.map(({ mark }) => (mark === 'again' ? 'crossRot' : 'circle'));
-  const options: ChartOptions<'line'> = {
-    responsive: true,
-    maintainAspectRatio: false,
-    animation: false,
-    scales: {
-      x: { ticks: { color: colour('ink'), maxRotation: 0, autoSkipPadding: 16 }, grid: { display: false } },
-      y: {
-        suggestedMin: 40,
-        suggestedMax: 105,
-        ticks: { color: colour('ink'), callback: (value) => `${value} %` },
-        grid: { color: colour('faint') },
-      },
-    },
-    plugins: { legend: { display: false } },
-  };
   return (
     <Line
       role="img"
       aria-label={`Tempo reached of the printed one: ${runs
         .map(({ percent, mark }) => `${Math.round(percent)} % ${mark ?? 'unmarked'}`)
         .join(', ')}`}
-      options={options}
+      options={lineChartOptions('%', { suggestedMin: 40, suggestedMax: 105 })}
       data={{
         labels: runs.map(({ startedAt }) => dayText(startedAt)),
         datasets: [

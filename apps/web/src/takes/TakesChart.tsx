@@ -1,19 +1,7 @@
 import type { TakeRecord } from '@anchorbeat/core';
-import {
-  CategoryScale,
-  Chart,
-  LinearScale,
-  LineController,
-  LineElement,
-  PointElement,
-  Tooltip,
-  type ChartOptions,
-} from 'chart.js';
 import { Line } from 'react-chartjs-2';
-import { letterCharts, themeColour } from '../ui/chartTheme.ts';
-
-Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
-letterCharts();
+import { themeColour } from '../ui/chartTheme.ts';
+import { lineChartOptions } from '../ui/lineChart.ts';
 
 /** A take in a row of them. */
 export interface ShownTake {
@@ -27,21 +15,6 @@ export interface ShownTake {
 /** Take after take: how far off at the place, and how widely spread. A dot held, a cross did not. */
 export function TakesChart({ takes }: { readonly takes: readonly ShownTake[] }) {
   const colour = themeColour;
-  const options: ChartOptions<'line'> = {
-    responsive: true,
-    maintainAspectRatio: false,
-    animation: false,
-    scales: {
-      x: { ticks: { color: colour('ink'), maxRotation: 0, autoSkipPadding: 16 }, grid: { display: false } },
-      y: {
-        beginAtZero: true,
-        suggestedMax: 80,
-        ticks: { color: colour('ink'), callback: (value) => `${value} ms` },
-        grid: { color: colour('faint') },
-      },
-    },
-    plugins: { legend: { display: false } },
-  };
   const said = takes.map(
     ({ when, offMs, isHeld }) => `${when} ${Math.round(offMs)} ms${isHeld ? ', held' : ''}`,
   );
@@ -49,7 +22,7 @@ export function TakesChart({ takes }: { readonly takes: readonly ShownTake[] }) 
     <Line
       role="img"
       aria-label={`How far off each take came here: ${said.join('; ')}`}
-      options={options}
+      options={lineChartOptions('ms', { suggestedMin: 0, suggestedMax: 80 })}
       data={{
         labels: takes.map(({ when }) => when),
         datasets: [
