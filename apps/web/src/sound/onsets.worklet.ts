@@ -9,6 +9,9 @@ declare function registerProcessor(name: string, processor: new () => AudioWorkl
 declare const currentFrame: number;
 declare const sampleRate: number;
 
+const BLOCK_SAMPLES = 128;
+const SILENCE = new Float32Array(BLOCK_SAMPLES);
+
 /** Louder than this, by energy, something of ours is sounding. */
 const SOUNDING_ENERGY = 1e-7;
 
@@ -27,7 +30,8 @@ class OnsetsProcessor extends AudioWorkletProcessor {
   }
 
   process([microphone, ours]: ReadonlyArray<readonly Float32Array[]>): boolean {
-    const samples = microphone?.[0];
+    // Once it has begun, a microphone that gives nothing for a moment is silent: time goes on.
+    const samples = microphone?.[0] ?? (this.startSeconds === null ? null : SILENCE);
     if (!samples) return true;
     const nowSeconds = currentFrame / sampleRate;
     this.startSeconds ??= nowSeconds;
