@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
+import { HomePlan } from './HomePlan.tsx';
 import { itemLengthened, itemMoved, momentOf, planRequestFor, whenText, wishToggled } from './season.ts';
 import { usePlanSheet } from './usePlanSheet.ts';
 import { useNow } from './useNow.ts';
@@ -66,6 +67,12 @@ export function PlanView(props: PlanViewProps) {
             ].map((act) => (
               <ActHint key={act.id} act={act} />
             ))}
+            <HomePlan
+              ensemble={ensemble}
+              date={date}
+              dates={dates}
+              pieces={(programme ?? []).map(({ toPlan }) => toPlan)}
+            />
           </div>
           <ol aria-label="Order of work" className="max-w-4xl">
             {items.map((item, index) => (

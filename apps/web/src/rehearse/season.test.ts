@@ -1,7 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
-import type { PieceToPlan } from '@anchorbeat/core';
+import { planFor, type PieceToPlan } from '@anchorbeat/core';
 import {
   dateToShow,
+  homeLines,
+  homeRequestFor,
   itemLengthened,
   itemMoved,
   momentOf,
@@ -86,4 +88,48 @@ test('wishes: pinned and skipped exclude each other, items move among those show
   expect(itemMoved(NEW_DATE.wishes, ['a', 'b', 'c'], 'a', -1)).toBe(NEW_DATE.wishes);
   const longer = itemLengthened(itemLengthened(NEW_DATE.wishes, 'a', 5), 'a', 0);
   expect(longer.minutes).toEqual([{ key: 'a', minutes: 1 }]);
+});
+
+describe('ten minutes at home', () => {
+  const seam = (
+    barIndex: number,
+    score: number,
+    sections: readonly string[],
+  ): PieceToPlan['seams'][number] => ({
+    barIndex,
+    name: `into bar ${barIndex}`,
+    score,
+    sections,
+    bestPercent: null,
+    spacing: { reached: 0, lastAtMs: null, intervalDays: 0 },
+  });
+  const full: PieceToPlan = {
+    ...piece('b'),
+    seams: [
+      seam(5, 40, ['Bells']),
+      seam(11, 80, ['Drums']),
+      seam(20, 60, []),
+      seam(30, 20, ['Bells', 'Drums']),
+    ],
+  };
+
+  test('for one section: its own hardest places, nothing else, never a minute over, whatever the rehearsal wants', () => {
+    const wishes = { pinned: ['b:11'], skipped: ['b:5'], order: [], minutes: [] };
+    const request = homeRequestFor(
+      { ...parts, pieces: [full], date: { ...TUESDAY, wishes }, minutes: 10 },
+      'Bells',
+    );
+    const { items } = planFor(request);
+    expect(items.every(({ kind }) => kind === 'place')).toBe(true);
+    expect(items.flatMap(({ bars }) => bars)).not.toContain(11);
+    expect(items.flatMap(({ bars }) => bars)).toEqual(expect.arrayContaining([5, 20]));
+    expect(items.reduce((sum, { minutes }) => sum + minutes, 0)).toBeLessThanOrEqual(10);
+    expect(homeLines({ items })[0]).toMatch(/^\d min · .*, from \d+ %: \w/);
+  });
+
+  test('where nothing of the programme is a section’s, there is nothing to do', () => {
+    const none = { ...full, seams: [seam(11, 80, ['Drums'])] };
+    const request = homeRequestFor({ ...parts, pieces: [none], date: TUESDAY, minutes: 10 }, 'Bells');
+    expect(homeLines(planFor(request))).toEqual([]);
+  });
 });

@@ -1,5 +1,12 @@
 import type { DateResponse, SaveDateRequest } from '@anchorbeat/contract';
-import { PLAIN_WEIGHTS, type PieceToPlan, type PlanRequest, type PlanWishes } from '@anchorbeat/core';
+import {
+  NO_WISHES,
+  PLAIN_WEIGHTS,
+  type PieceToPlan,
+  type Plan,
+  type PlanRequest,
+  type PlanWishes,
+} from '@anchorbeat/core';
 
 /** The moment of a date, by the clock of this place on that day. */
 export function momentOf({ at }: Pick<DateResponse, 'at'>): number {
@@ -85,6 +92,33 @@ export function planRequestFor({ date, dates, pieces, sections, minutes, done }:
       done.map(({ key }) => key),
     ),
   };
+}
+
+/** At home a place is looked at shortly, and nobody rests or plays the whole. */
+const HOME_WEIGHTS: PlanRequest['weights'] = {
+  ...PLAIN_WEIGHTS,
+  mostMinutesAPlace: 3,
+  restEveryMinutes: 0,
+  warmUpMinutes: 0,
+  wholeShare: 0,
+};
+
+/** What a plan is asked for one section alone before a date, whatever is wished for the rehearsal itself. */
+export function homeRequestFor(parts: Omit<RequestParts, 'sections' | 'done'>, section: string): PlanRequest {
+  return {
+    ...planRequestFor({ ...parts, sections: [section], done: [] }),
+    present: [section],
+    weights: HOME_WEIGHTS,
+    wishes: NO_WISHES,
+  };
+}
+
+/** Each item as a line to be sent: "3 min · Slack Water, into bar 11, from 70 %: never run". */
+export function homeLines({ items }: Pick<Plan, 'items'>): readonly string[] {
+  return items.map(({ minutes, title, percent, why }) => {
+    const [first] = why;
+    return `${minutes} min · ${title}, from ${Math.round(percent)} %${first ? `: ${first}` : ''}`;
+  });
 }
 
 /** Playing since the last rest; a warm-up off the instruments is none. */
