@@ -80,12 +80,21 @@ const VIEWS: readonly View[] = [
     open: (page) => opened(page, at('podium'), '[data-testid="big-beat"]'),
     shows: '[data-testid="big-beat"]',
   },
+  { name: 'the microphone', open: pressed('q'), shows: DIALOG },
   {
     name: 'rehearse',
     open: (page) => opened(page, '/rehearse', '[aria-label="Order of work"]'),
     shows: 'h2',
   },
   { name: 'rehearse, a new date', open: pressed('n'), shows: DIALOG },
+  {
+    name: 'rehearse, at home',
+    open: async (page) => {
+      await opened(page, '/rehearse', '[aria-label="Order of work"]');
+      await page.keyboard.press('h');
+    },
+    shows: DIALOG,
+  },
   { name: 'log', open: (page) => opened(page, '/rehearse?view=log', 'table'), shows: 'table' },
   {
     name: 'a take',

@@ -49,6 +49,22 @@ async function runAndMark(page: Page, mark: 'g' | 'a'): Promise<void> {
   await expect(page.getByText(/^logged at/)).toContainText(mark === 'g' ? 'good' : 'again');
 }
 
+test('ten minutes at home: for one section, in words and on paper', async ({ page }) => {
+  await openPlan(page);
+  await page.keyboard.press('h');
+  const dialog = page.getByRole('dialog', { name: 'At home' });
+  await dialog.getByRole('button', { name: 'Reeds' }).click();
+  const lines = dialog.getByRole('list', { name: 'At home' }).getByRole('listitem');
+  await expect(lines.first()).toContainText(/min · .*from \d+ %/);
+  await dialog.getByLabel('Minutes').fill('3');
+  await expect(lines).toHaveCount(1);
+  const waiting = page.waitForEvent('download');
+  await dialog.getByRole('button', { name: 'Save as PDF' }).click();
+  expect((await waiting).suggestedFilename()).toMatch(/\.pdf$/);
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(plan(page)).toBeVisible();
+});
+
 test('a plan is changed by keys, the rest flows anew, and it is as it was left', async ({ page }) => {
   await openPlan(page);
   const titles = () => plan(page).getByRole('listitem').allTextContents();
