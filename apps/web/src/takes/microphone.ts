@@ -54,17 +54,20 @@ const LOOP_SECONDS = 4.4;
 
 /** The device listens to itself: how late it hears its own clicks; null where it does not hear them well. */
 export async function measureLoop(playback: Playback): Promise<LoopLatency | null> {
+  const { loudspeaker } = playback;
+  loudspeaker.open();
   const clicks = LOOP_CLICKS.map((timeSeconds) => ({ timeSeconds, kind: 'downbeat' as const }));
   const heard: number[] = [];
-  const sounds = playback.audition(listedSounds(clicks, LOOP_SECONDS));
-  const { output } = playback.loudspeaker;
-  if (!output?.listen) return null;
-  const listening = await output.listen((seconds) => {
-    const runSeconds = playback.loudspeaker.player?.runSecondsAtMaybe(seconds) ?? null;
+  const listening = await loudspeaker.output?.listen?.((seconds) => {
+    const runSeconds = loudspeaker.player?.runSecondsAtMaybe(seconds) ?? null;
     if (runSeconds !== null) heard.push(runSeconds);
   });
-  listening.order({ latencySeconds: 0, learnsUntilSeconds: -Infinity, masks: false });
-  await sounds;
-  listening.close();
+  if (!listening) return null;
+  try {
+    listening.order({ latencySeconds: 0, learnsUntilSeconds: -Infinity, masks: false });
+    await playback.audition(listedSounds(clicks, LOOP_SECONDS));
+  } finally {
+    listening.close();
+  }
   return loopLatencyMaybe(LOOP_CLICKS, heard);
 }
