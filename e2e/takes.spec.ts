@@ -182,3 +182,41 @@ test('on plain http from another machine the microphone says what it needs, and 
   await expect(page.getByRole('alert')).toContainText('--https');
   await expect(page.getByRole('button', { name: 'Listen to takes' })).toHaveCount(0);
 });
+
+test('the device’s delay is measured by its own clicks, and kept', async ({ page }) => {
+  // A microphone that hears what the page sounds, a twelfth of a second later.
+  await page.addInitScript(() => {
+    type Connect = (this: AudioNode, to: AudioNode, output?: number, input?: number) => AudioNode;
+    const nodes = AudioNode.prototype as unknown as { connect: Connect };
+    const { connect } = nodes;
+    const heard: MediaStreamAudioDestinationNode[] = [];
+    nodes.connect = function (to, ...rest) {
+      if (this instanceof WaveShaperNode && to === this.context.destination) {
+        const room = new MediaStreamAudioDestinationNode(this.context as AudioContext);
+        const air = new DelayNode(this.context, { delayTime: 0.0833 });
+        connect.call(this, air);
+        connect.call(air, room);
+        heard.push(room);
+      }
+      return connect.call(this, to, ...rest);
+    };
+    navigator.mediaDevices.getUserMedia = () => {
+      const room = heard.at(-1);
+      return room ? Promise.resolve(room.stream.clone()) : Promise.reject(new Error('nothing sounds yet'));
+    };
+  });
+  const id = await makePiece(page.request, 'Loop', STEADY);
+  await page.goto(`/piece/${id}/podium`);
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('q');
+  await page.getByRole('button', { name: 'Measure the delay' }).click();
+  await expect(page.getByText(/This device hears itself after \d+ ms/)).toBeVisible({ timeout: 20_000 });
+  const words = (await page.getByText(/This device hears itself after/).textContent())!;
+  const ms = Number(/\d+/.exec(words)![0]);
+  expect(ms).toBeGreaterThan(75);
+  expect(ms).toBeLessThan(300);
+  await page.reload();
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('q');
+  await expect(page.getByText(words)).toBeVisible();
+});
