@@ -9,9 +9,6 @@ declare function registerProcessor(name: string, processor: new () => AudioWorkl
 declare const currentFrame: number;
 declare const sampleRate: number;
 
-const BLOCK_SAMPLES = 128;
-const SILENCE = new Float32Array(BLOCK_SAMPLES);
-
 /** Louder than this, by energy, something of ours is sounding. */
 const SOUNDING_ENERGY = 1e-7;
 
@@ -21,7 +18,8 @@ const SOUNDING_ENERGY = 1e-7;
  */
 class OnsetsProcessor extends AudioWorkletProcessor {
   private readonly detector = new OnsetDetector(sampleRate);
-  private startSeconds: number | null = null;
+  private startFrame: number | null = null;
+  private heardFrames = 0;
   private order: ListeningOrder = { latencySeconds: 0, learnsUntilSeconds: -Infinity, masks: true };
 
   constructor() {
@@ -30,22 +28,30 @@ class OnsetsProcessor extends AudioWorkletProcessor {
   }
 
   process([microphone, ours]: ReadonlyArray<readonly Float32Array[]>): boolean {
-    // Once it has begun, a microphone that gives nothing for a moment is silent: time goes on.
-    const samples = microphone?.[0] ?? (this.startSeconds === null ? null : SILENCE);
+    const samples = microphone?.[0];
     if (!samples) return true;
     const nowSeconds = currentFrame / sampleRate;
-    this.startSeconds ??= nowSeconds;
+    this.startFrame ??= currentFrame;
+    const startSeconds = this.startFrame / sampleRate;
+    // For a moment there may have been nothing to hear, or the browser did not ask: it was silent then, and time went on.
+    const missed = currentFrame - this.startFrame - this.heardFrames;
+    if (missed > 0) this.hear(new Float32Array(missed), startSeconds);
     const own = ours?.[0];
     if (own && this.order.masks && energyOf(own) > SOUNDING_ENERGY) {
       const heardSeconds = nowSeconds + this.order.latencySeconds;
       this.detector.expectClick({
-        seconds: heardSeconds - this.startSeconds,
+        seconds: heardSeconds - startSeconds,
         isLearning: heardSeconds < this.order.learnsUntilSeconds,
       });
     }
-    for (const seconds of this.detector.push(samples))
-      this.port.postMessage({ seconds: this.startSeconds + seconds } satisfies ListeningNews);
+    this.hear(samples, startSeconds);
     return true;
+  }
+
+  private hear(samples: Float32Array, startSeconds: number): void {
+    this.heardFrames += samples.length;
+    for (const seconds of this.detector.push(samples))
+      this.port.postMessage({ seconds: startSeconds + seconds } satisfies ListeningNews);
   }
 }
 
