@@ -1,5 +1,6 @@
 export { FILE_FORMATS, formatOfFileMaybe } from './formats.ts';
 export { parseBoundedJson } from './boundedJson.ts';
+export { boundedUnzip } from './boundedUnzip.ts';
 export { fileNameOf } from './fileName.ts';
 export { readFileNamed, writeFileAs } from './fileByName.ts';
 export { bundledNotes } from './notes.ts';

@@ -13,15 +13,18 @@ import {
   StreamableFile,
   type DynamicModule,
 } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
 import { ApiBody, ApiConsumes, ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { ArchivePreview } from '@anchorbeat/contract';
 import { fileNameOf } from '@anchorbeat/formats';
 import type { Request, Response } from 'express';
+import { Repository } from 'typeorm';
 import { Needs, NeedsAccount, Who } from '../accounts/access.guard.ts';
 import type { AccountIdentity } from '../accounts/access.service.ts';
 import { backUp } from '../backup/copyDatabase.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { DATABASE_NAME } from '../database/dataFolder.ts';
+import { EnsembleEntity } from '../database/entities.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { ownBytes, whenGone } from '../files/fileTransfer.ts';
 import { FilesModule } from '../files/files.module.ts';
@@ -41,6 +44,7 @@ const DATA_FOLDER = Symbol('data folder');
 class ArchivesController {
   constructor(
     @Inject(DATA_FOLDER) private readonly dataFolder: string,
+    @InjectRepository(EnsembleEntity) private readonly ensembles: Repository<EnsembleEntity>,
     private readonly files: FilesService,
     private readonly writer: SerialWriter,
   ) {}
@@ -54,13 +58,11 @@ class ArchivesController {
     @uuidParam('ensembleId') ensembleId: string,
     @Res({ passthrough: true }) response: Response,
   ): Promise<StreamableFile> {
-    const name = await this.writer.alone((handle) =>
-      Promise.resolve(handle.prepare('SELECT name FROM ensembles WHERE id = ?').pluck().get(ensembleId)),
-    );
-    if (typeof name !== 'string') throw notFound('ensemble');
+    const ensemble = await this.ensembles.findOneBy({ id: ensembleId });
+    if (!ensemble) throw notFound('ensemble');
     const file = join(this.dataFolder, DATABASE_NAME);
     const { parts } = await this.files.archive(file, ensembleId, whenGone(response));
-    const fileName = `${fileNameOf(name)} ${new Date().toISOString().slice(0, 10)}.anchorbeat.zip`;
+    const fileName = `${fileNameOf(ensemble.name)} ${new Date().toISOString().slice(0, 10)}.anchorbeat.zip`;
     return new StreamableFile(Readable.from(parts, { objectMode: false }), {
       type: 'application/zip',
       disposition: `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
@@ -120,9 +122,7 @@ class ArchivesController {
     const result = await this.files.run({ kind: 'readArchive', bytes: ownBytes(bytes) }, whenGone(response));
     if (result.kind !== 'readArchive') throw new Error('reading gave no archive');
     const { archive } = result;
-    const isHere = await this.writer.alone((handle) =>
-      Promise.resolve(handle.prepare('SELECT 1 FROM ensembles WHERE id = ?').get(archive.ensemble.id)),
-    );
+    const isHere = await this.ensembles.existsBy({ id: archive.ensemble.id });
     if (isHere && who.roles.get(archive.ensemble.id) !== 'director')
       throw forbidden(
         'This ensemble is on this server already: one of its directors brings its archive back',

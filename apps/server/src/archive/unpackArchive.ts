@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { Unzip, UnzipInflate } from 'fflate';
+import { boundedUnzip } from '@anchorbeat/formats';
 import { CHECKSUMS_NAME, SEAL_BYTES, sealText } from './archiveRows.ts';
 
 /** Why an archive is refused, in words for who brings it back. */
@@ -8,7 +8,6 @@ export class ArchiveError extends Error {}
 /** What a server takes in unpacked; on the command line there is more room. */
 const MOST_UNPACKED_BYTES = 120 * 1024 * 1024;
 const MOST_ENTRIES = 20_000;
-const PUSH_BYTES = 64 * 1024;
 const END_BYTES = 22;
 const END_SIGNATURE = 0x0605_4b50;
 
@@ -48,35 +47,19 @@ function hasItsSeal(bytes: Uint8Array): boolean {
 }
 
 function unpacked(bytes: Uint8Array, mostBytes: number): ReadonlyMap<string, Uint8Array> {
-  const entries = new Map<string, Uint8Array[]>();
-  let total = 0;
-  const unzip = new Unzip((file) => {
-    // Who packs a zip anew may put folders in it.
-    if (file.name.endsWith('/')) return;
-    if (entries.has(file.name)) throw new ArchiveError(`This archive has "${shown(file.name)}" twice`);
-    if (entries.size >= MOST_ENTRIES) throw new ArchiveError('This zip has more files than any archive');
-    const parts: Uint8Array[] = [];
-    entries.set(file.name, parts);
-    file.ondata = (error, data) => {
-      if (error) throw error;
-      total += data.length;
-      if (total > mostBytes)
-        throw new ArchiveError(
-          `Unpacked, this archive is larger than ${Math.round(mostBytes / 1024 / 1024)} MB: bring it back on the command line`,
-        );
-      parts.push(data);
-    };
-    file.start();
+  return boundedUnzip(bytes, {
+    mostEntries: MOST_ENTRIES,
+    isTooMuch: (total) => total > mostBytes,
+    refusal: (why, name) => {
+      const says = {
+        entries: 'This zip has more files than any archive',
+        bytes: `Unpacked, this archive is larger than ${Math.round(mostBytes / 1024 / 1024)} MB: bring it back on the command line`,
+        twice: `This archive has "${shown(name)}" twice`,
+        damaged: 'This archive is damaged: it does not unpack',
+      };
+      return new ArchiveError(says[why]);
+    },
   });
-  unzip.register(UnzipInflate);
-  try {
-    for (let at = 0; at < bytes.length; at += PUSH_BYTES)
-      unzip.push(bytes.subarray(at, at + PUSH_BYTES), at + PUSH_BYTES >= bytes.length);
-  } catch (error) {
-    if (error instanceof ArchiveError) throw error;
-    throw new ArchiveError('This archive is damaged: it does not unpack');
-  }
-  return new Map([...entries].map(([name, parts]) => [name, Buffer.concat(parts)]));
 }
 
 /** Every file is listed with its check sum, and every one that is listed is there. */

@@ -1,7 +1,7 @@
 import type { EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
 import { useMemo } from 'react';
 import { Kept, useKept } from '../kept/kept.ts';
-import { useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
+import { useLazyListPiecesQuery, useListEnsemblesQuery, useListPiecesQuery } from '../store/api.ts';
 
 /** Whose shelf and season are shown in this browser, by id. */
 const keptEnsemble = new Kept('anchorbeat.ensemble', (stored) => (typeof stored === 'string' ? stored : ''));
@@ -30,4 +30,18 @@ export function usePiecesOf(ensemble: EnsembleResponse | undefined): {
   const id = ensemble?.id;
   const pieces = useMemo(() => data?.filter(({ ensembleId }) => ensembleId === id), [data, id]);
   return { pieces: ensemble && pieces, error };
+}
+
+/**
+ * Fetches the shelf that a piece stands on: the pieces of its ensemble that are not set aside, in order. Null where the
+ * server does not answer.
+ */
+export function useShelfOf(): (pieceId: string) => Promise<readonly PieceResponse[] | null> {
+  const [listPieces] = useLazyListPiecesQuery();
+  return async (pieceId) => {
+    const { data } = await listPieces();
+    if (!data) return null;
+    const ours = data.find(({ id }) => id === pieceId)?.ensembleId;
+    return data.filter(({ ensembleId, isSetAside }) => ensembleId === ours && !isSetAside);
+  };
 }

@@ -3,10 +3,10 @@ import { readPiece, type Piece } from '@anchorbeat/core';
 import { fileNameOf } from '@anchorbeat/formats';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
+import { useShelfOf } from '../ensemble/useEnsemble.ts';
 import type { FileWork } from '../files/fileWork.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { fetchWholeWords } from '../sound/fetchWords.ts';
-import { useLazyListPiecesQuery } from '../store/api.ts';
 import { orderName, soundOrders, type SoundChoice } from './soundChoice.ts';
 
 const MEDIA_TYPES = { wav: 'audio/wav', flac: 'audio/flac', mp3: 'audio/mpeg' } as const;
@@ -38,17 +38,14 @@ export function useSoundFile(
 /** The pieces of the shelf in their order, the one that is open as it is here; none where they cannot be had. */
 function useShelf(): () => Promise<readonly Piece[]> {
   const { piece } = useProof();
-  const { pieceId } = useParams();
-  const [listPieces] = useLazyListPiecesQuery();
-  return async () => {
-    const { data = [] } = await listPieces();
-    const ours = data.find(({ id }) => id === pieceId)?.ensembleId;
-    return data.flatMap(({ id, ensembleId, isSetAside, piece: document }) => {
+  const { pieceId = '' } = useParams();
+  const shelfOf = useShelfOf();
+  return async () =>
+    ((await shelfOf(pieceId)) ?? []).flatMap(({ id, piece: document }) => {
+      if (id === pieceId) return [piece];
       const reading = readPiece(document);
-      if (isSetAside || ensembleId !== ours || !reading.ok) return [];
-      return [id === pieceId ? piece : reading.piece];
+      return reading.ok ? [reading.piece] : [];
     });
-  };
 }
 
 /** The spoken counts as samples; null where they cannot be had, and clicks stand for them. */

@@ -103,7 +103,7 @@ export function Podium() {
           <CountLine performed={performed} schoolId={schoolId} />
         </div>
         <div className={`podium-next min-w-0 ${along.isOn ? 'podium-along' : ''}`}>
-          {along.isOn && !waits && <TapPad />}
+          {along.isOn && <TapPad isShown={!waits} />}
           <Next performed={performed} />
         </div>
         {/* Whoever taps along looks at what comes next, not at the hand. */}

@@ -6,16 +6,22 @@ import { useAppSelector } from '../store/store.ts';
 import { hearRun, keptMicrophone } from './microphone.ts';
 import { usePlayingAlong } from './playingAlong.ts';
 
+interface TapPadProps {
+  /** While the run waits for a cue nobody taps; the microphone stays open. */
+  readonly isShown?: boolean;
+}
+
 /**
  * Where one taps along while a run sounds: here, with Enter, or on any pad that is plugged in. Times are those of the events
  * themselves, however late they are told. Where the microphone listens, what it hears is taken as well.
  */
-export function TapPad() {
+export function TapPad({ isShown = true }: TapPadProps) {
   const playback = usePlayback();
   const { isOn } = usePlayingAlong();
   const taps = useAppSelector((state) => state.transport.taps);
+  const isTapped = isOn && isShown;
   useEffect(() => {
-    if (!isOn) return undefined;
+    if (!isTapped) return undefined;
     const tap = (event: KeyboardEvent) => {
       if (event.key !== 'Enter' && !event.key.startsWith('pad ')) return;
       event.preventDefault();
@@ -25,7 +31,7 @@ export function TapPad() {
     // Before anything that has the focus: a tap is a tap wherever it is.
     window.addEventListener('keydown', tap, { capture: true });
     return () => window.removeEventListener('keydown', tap, { capture: true });
-  }, [isOn, playback]);
+  }, [isTapped, playback]);
   const { isOn: isHeard } = useKept(keptMicrophone)[0];
   const hears = isOn && isHeard;
   useEffect(() => {
@@ -36,7 +42,7 @@ export function TapPad() {
     });
     return () => void listening.then((open) => open?.close());
   }, [hears, playback]);
-  if (!isOn) return null;
+  if (!isTapped) return null;
   return (
     <button
       type="button"

@@ -3,7 +3,7 @@ import type { Proof } from '../proof/proof.ts';
 import { paperRun, placesIn, type NamedPlace } from '../run/paperRun.ts';
 import type { RunPlan } from '../run/runPlan.ts';
 import { PLAIN_RUN, type RunSettings } from '../run/settings.ts';
-import { soundsInARow, soundsOf, type RunSounds } from '../run/sounds.ts';
+import { soundsOf, type RunSounds } from '../run/sounds.ts';
 import { drillRunMaybe, PLAIN_DRILL, type DrillSettings } from './drill.ts';
 import { drillOnRung, type Rung } from './ladder.ts';
 import type { DrillPlace } from './place.ts';
@@ -67,20 +67,28 @@ export function paperSounds(
   }
 }
 
-/** Several sounds as one, so many seconds between them. */
+/** Several sounds as one, so many seconds of silence between them. */
 export function inARow(parts: readonly PlacedSounds[], pauseSeconds: number): PlacedSounds {
-  let start = 0;
-  const places = parts.flatMap(({ sounds, places: own }) => {
-    const moved = own.map(({ seconds, label }) => ({ seconds: seconds + start, label }));
-    start += sounds.lengthSeconds + pauseSeconds;
-    return moved;
+  let end = 0;
+  const started = parts.map(({ sounds, places }, index) => {
+    const start = index === 0 ? 0 : end + pauseSeconds;
+    end = start + sounds.lengthSeconds;
+    return { start, sounds, places };
   });
   return {
-    sounds: soundsInARow(
-      parts.map(({ sounds }) => sounds),
-      pauseSeconds,
+    sounds: {
+      clicksIn: ({ fromSeconds, toSeconds }) =>
+        started.flatMap(({ start, sounds }) => {
+          if (start >= toSeconds || start + sounds.lengthSeconds < fromSeconds) return [];
+          return sounds
+            .clicksIn({ fromSeconds: fromSeconds - start, toSeconds: toSeconds - start })
+            .map((click) => ({ ...click, timeSeconds: click.timeSeconds + start }));
+        }),
+      lengthSeconds: end,
+    },
+    places: started.flatMap(({ start, places }) =>
+      places.map(({ seconds, label }) => ({ seconds: seconds + start, label })),
     ),
-    places,
   };
 }
 

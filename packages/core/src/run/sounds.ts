@@ -22,25 +22,3 @@ export function listedSounds(clicks: readonly RunClick[], lengthSeconds: number)
     lengthSeconds,
   };
 }
-
-/** Several sounds one after another, so many seconds of silence between them. All but the last must end. */
-export function soundsInARow(parts: readonly RunSounds[], pauseSeconds: number): RunSounds {
-  const starts: number[] = [];
-  let end = 0;
-  for (const { lengthSeconds } of parts) {
-    const start = starts.length === 0 ? 0 : end + pauseSeconds;
-    starts.push(start);
-    end = start + lengthSeconds;
-  }
-  return {
-    clicksIn: ({ fromSeconds, toSeconds }) =>
-      parts.flatMap((part, index) => {
-        const start = starts[index] ?? 0;
-        if (start >= toSeconds || start + part.lengthSeconds < fromSeconds) return [];
-        return part
-          .clicksIn({ fromSeconds: fromSeconds - start, toSeconds: toSeconds - start })
-          .map((click) => ({ ...click, timeSeconds: click.timeSeconds + start }));
-      }),
-    lengthSeconds: end,
-  };
-}

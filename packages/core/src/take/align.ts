@@ -1,3 +1,5 @@
+import { firstAtOrAfter } from '../timeline/query.ts';
+
 /** Onsets held against times they may stand for. */
 export interface Alignment {
   /** For each time the index of its onset, −1 where it was left out. */
@@ -37,7 +39,7 @@ export function aligned(times: readonly number[], onsets: readonly number[], spr
   for (let row = 0; row < times.length; row++) {
     const time = times[row] as number;
     const ofRow = rows.length;
-    for (let column = firstFrom(onsets, time - reach); column < onsets.length; column++) {
+    for (let column = firstAtOrAfter(onsets, time - reach); column < onsets.length; column++) {
       const miss = (onsets[column] as number) - time;
       if (miss > reach) break;
       const previous = column > 0 ? (bestUpTo[column - 1] as number) : -1;
@@ -71,17 +73,6 @@ export function aligned(times: readonly number[], onsets: readonly number[], spr
     matched++;
   }
   return { onsetOf, cost: ALONE * times.length + Math.min(0, gained), matched };
-}
-
-/** Where in ascending onsets the first is that is not earlier than a time. */
-function firstFrom(onsets: readonly number[], time: number): number {
-  let [low, high] = [0, onsets.length];
-  while (low < high) {
-    const middle = (low + high) >>> 1;
-    if ((onsets[middle] as number) < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 export function medianOf(values: readonly number[]): number {

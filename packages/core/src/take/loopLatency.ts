@@ -1,3 +1,5 @@
+import { medianOf } from './align.ts';
+
 /** How late a device hears what it plays itself. */
 export interface LoopLatency {
   readonly latencySeconds: number;
@@ -30,9 +32,4 @@ export function loopLatencyMaybe(
   if (best.length < LEAST_SHARE * playedSeconds.length) return null;
   const latencySeconds = medianOf(best);
   return { latencySeconds, spreadSeconds: medianOf(best.map((delay) => Math.abs(delay - latencySeconds))) };
-}
-
-function medianOf(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? 0;
 }

@@ -1,4 +1,4 @@
-import { Unzip, UnzipInflate } from 'fflate';
+import { boundedUnzip } from '../boundedUnzip.ts';
 import type { NoteTaker } from '../notes.ts';
 import { XmlProblem } from './xmlTree.ts';
 
@@ -9,7 +9,6 @@ const MAX_UNPACKED_BYTES = 48 * 1024 * 1024;
 const MAX_RATIO = 150;
 const RATIO_FROM_BYTES = 2 * 1024 * 1024;
 const MAX_ENTRIES = 400;
-const PUSH_BYTES = 4096;
 
 /** The score's XML text out of a plain or a compressed file. */
 export function scoreText(bytes: Uint8Array, notes: NoteTaker): string {
@@ -31,45 +30,24 @@ function unpackedScore(bytes: Uint8Array): Uint8Array {
   return score;
 }
 
-/** Unpacks the XML entries, a few kilobytes at a time, and stops as soon as there is more than a score could be. */
+/** The XML entries; refused as soon as there is more than a score could be. */
 function unpacked(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> {
-  const entries = new Map<string, Uint8Array[]>();
-  let total = 0;
-  let count = 0;
-  const unzip = new Unzip((file) => {
-    if (++count > MAX_ENTRIES) throw new XmlProblem('There are more files in this one than any score needs');
-    if (!/\.(xml|musicxml)$/i.test(file.name) || file.name.includes('..')) return;
-    const parts: Uint8Array[] = [];
-    entries.set(file.name, parts);
-    file.ondata = (error, data) => {
-      if (error) throw new XmlProblem(`The compressed file is damaged (${error.message})`);
-      total += data.length;
-      if (total > MAX_UNPACKED_BYTES || (total > RATIO_FROM_BYTES && total > MAX_RATIO * bytes.length))
-        throw new XmlProblem('Unpacked, this file is larger than any score: it is refused for safety');
-      parts.push(data);
-    };
-    file.start();
+  return boundedUnzip(bytes, {
+    mostEntries: MAX_ENTRIES,
+    isTooMuch: (total) =>
+      total > MAX_UNPACKED_BYTES || (total > RATIO_FROM_BYTES && total > MAX_RATIO * bytes.length),
+    wants: (name) => /\.(xml|musicxml)$/i.test(name) && !name.includes('..'),
+    keepsLater: true,
+    refusal: (why) => new XmlProblem(REFUSALS[why]),
   });
-  unzip.register(UnzipInflate);
-  try {
-    for (let at = 0; at < bytes.length; at += PUSH_BYTES)
-      unzip.push(bytes.subarray(at, at + PUSH_BYTES), at + PUSH_BYTES >= bytes.length);
-  } catch (error) {
-    if (error instanceof XmlProblem) throw error;
-    throw new XmlProblem('The compressed file is damaged: it does not unpack');
-  }
-  return new Map([...entries].map(([name, parts]) => [name, joined(parts)]));
 }
 
-function joined(parts: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
-  }
-  return whole;
-}
+const REFUSALS = {
+  entries: 'There are more files in this one than any score needs',
+  bytes: 'Unpacked, this file is larger than any score: it is refused for safety',
+  twice: 'The compressed file is damaged: it has a file twice',
+  damaged: 'The compressed file is damaged: it does not unpack',
+} as const;
 
 /** Text by its mark, else by what it declares, else by what it turns out to be. */
 function decoded(bytes: Uint8Array, notes: NoteTaker): string {

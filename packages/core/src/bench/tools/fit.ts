@@ -78,6 +78,10 @@ function swingWords(ratio: number): string {
   return 'swung hard, nearly dotted';
 }
 
+function isTimes(text: string): boolean {
+  return /^[\d.,\s!]+$/.test(text);
+}
+
 /** What was typed: milliseconds "0 210 400", proportions "2:1:1" of a whole number of beats, or notes "e. s q". */
 function typedOnsets(text: string, beatMs: number, rate: Fraction): Result<readonly number[]> {
   const trimmed = text.trim();
@@ -89,7 +93,7 @@ function typedOnsets(text: string, beatMs: number, rate: Fraction): Result<reado
     const perShare = (beatMs * Math.max(1, Math.round(shares.length / 3))) / total;
     return accepted(shares.map((share) => ((before += share) - share) * perShare));
   }
-  if (/^[\d.,\s!]+$/.test(trimmed)) {
+  if (isTimes(trimmed)) {
     const times = trimmed.split(/[\s,]+/).map((time) => Number(time.replace('!', '')));
     const isRising = times.every(
       (time, index) => Number.isFinite(time) && (index === 0 || time > (times[index - 1] ?? 0)),
@@ -154,7 +158,7 @@ function work(typed: Typed): Result<BenchAnswer> {
       names: onsets.value.map((_, index) => String(index + 1)),
       lateMs: best.lateMs,
     },
-    ...(rhythm && { heard: { ...heardOf(rhythm, rate), tapped: tappedNotes(onsets.value) } }),
+    ...(rhythm && { heard: { ...heardOf(rhythm, rate), ...tappedIn(typed['onsets'] ?? '', onsets.value) } }),
     ...(rhythm && {
       sends: [
         {
@@ -172,8 +176,9 @@ function work(typed: Typed): Result<BenchAnswer> {
   });
 }
 
-function tappedNotes(onsetsMs: readonly number[]): readonly TappedNote[] {
-  return onsetsMs.map((ms) => ({ ms, isStrong: false }));
+/** As it was played, where times were typed or tapped rather than notes. */
+function tappedIn(text: string, onsetsMs: readonly number[]): { readonly tapped?: readonly TappedNote[] } {
+  return isTimes(text.trim()) ? { tapped: onsetsMs.map((ms) => ({ ms, isStrong: false })) } : {};
 }
 
 function heardOf(rhythm: Rhythm, rate: Fraction): NonNullable<BenchAnswer['heard']> {
