@@ -6,6 +6,8 @@ export default {
   modulePathIgnorePatterns: ['/dist/'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   testTimeout: 60_000,
+  // As many as there are cores; by itself it leaves one to whoever watches.
+  maxWorkers: '100%',
   testEnvironment: 'node',
   moduleNameMapper: {
     '^@anchorbeat/(core|formats|contract|audio|drawing|sheets)$': '<rootDir>/packages/$1/src/index.ts',

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { SIGNED_IN } from '../playwright.config.ts';
 import { faultsOf } from './looks.ts';
-import { makePiece, openMap, savedBars } from './pieces.ts';
+import { makePiece, openMap, savedBars, visit } from './pieces.ts';
 
 const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 const SIZES = ['360x640', '390x844', '844x390', '768x1024', '1024x768', '1280x800', '1920x1080'] as const;
@@ -16,7 +16,7 @@ interface View {
 const at = (place: string) => `/piece/${SLACK_WATER}/${place}`;
 
 async function opened(page: Page, path: string, shows: string) {
-  await page.goto(path);
+  await visit(page, path);
   await expect(page.locator(shows).first()).toBeVisible();
 }
 
@@ -37,7 +37,7 @@ const VIEWS: readonly View[] = [
     shows: DIALOG,
   },
   { name: 'backups', open: (page) => opened(page, '/backups', 'h1'), shows: 'h1' },
-  { name: 'map', open: (page) => openMap(page, SLACK_WATER), shows: '[data-bar]' },
+  { name: 'map', open: (page) => opened(page, at('map'), '[data-bar]'), shows: '[data-bar]' },
   ...['a', 'd', 'o', 'z', 'c', 'y'].map((key) => ({
     name: `map, panel ${key}`,
     open: async (page: Page) => {
@@ -149,7 +149,10 @@ for (const touch of [false, true]) {
         faults.push(...(await faultsOf(page, touch)).map((fault) => `${name}: ${fault}`));
       }
       for (const place of ['map', 'podium']) {
-        await opened(page, at(place), place === 'map' ? '[data-bar="0"]' : '[data-testid="big-beat"]');
+        await page.goto(at(place));
+        await expect(
+          page.locator(place === 'map' ? '[data-bar="0"]' : '[data-testid="big-beat"]').first(),
+        ).toBeVisible();
         await page.keyboard.press(' ');
         await expect(page.getByTestId('bead')).toBeVisible();
         faults.push(...(await faultsOf(page, touch)).map((fault) => `${place}, sounding: ${fault}`));

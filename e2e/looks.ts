@@ -38,7 +38,7 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
       if (element.closest('[data-testid="overview"], .sr-only, title, style, [data-sonner-toaster]'))
         continue;
       // Signs of the music font reach far above and below what is seen of them.
-      if (getComputedStyle(element).fontFamily.includes('Bravura')) continue;
+      if (getComputedStyle(element).fontFamily.includes('Anchorbeat Music')) continue;
       const range = document.createRange();
       range.selectNodeContents(node);
       for (const rect of range.getClientRects()) {

@@ -51,6 +51,16 @@ export async function openShelf(page: Page): Promise<void> {
   await expect(page.getByRole('button', { name: 'New piece' })).toBeVisible();
 }
 
+/** Goes to a place of the app: within it as a link of its own does, without loading it anew. */
+export async function visit(page: Page, path: string): Promise<void> {
+  if (page.url() === 'about:blank') await page.goto(path);
+  else
+    await page.evaluate((to) => {
+      history.pushState(null, '', to);
+      dispatchEvent(new PopStateEvent('popstate'));
+    }, path);
+}
+
 export async function openMap(page: Page, id: string): Promise<void> {
   await page.goto(`/piece/${id}/map`);
   await expect(page.getByTestId('save-state')).toHaveText('saved');

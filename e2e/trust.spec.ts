@@ -32,6 +32,16 @@ const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) =>
     await page.close();
     return twin;
   },
+  'finds no more room in the browser, and is loaded again': async (page, context) => {
+    const devtools = await context.newCDPSession(page);
+    const origin = new URL(page.url()).origin;
+    await devtools.send('Storage.overrideQuotaForOrigin', { origin, quotaSize: 0 });
+    await enter(page, 'w', 'written without room');
+    await page.unroute('**/revisions');
+    await page.reload();
+    await devtools.send('Storage.overrideQuotaForOrigin', { origin });
+    return page;
+  },
   'leaves for another piece and comes back': async (page) => {
     await page.keyboard.press('Shift+S');
     await expect(page.locator('main li')).not.toHaveCount(0);

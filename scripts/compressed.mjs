@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 
-const COMPRESSIBLE = /\.(js|css|html|svg|json|wav)$/;
+const COMPRESSIBLE = /\.(js|css|html|svg|json|wav|otf)$/;
 /** Smaller files fit a packet or two as they are. */
 const LEAST_BYTES = 1024;
 

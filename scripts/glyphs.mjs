@@ -2,13 +2,15 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as fontkit from 'fontkit';
+import opentype from 'opentype.js';
 import prettier from 'prettier';
 import { FACES } from '../packages/sheets/dist/faces.js';
 import { ROOT } from './fresh.mjs';
 
 /**
  * Writes the outlines of the music signs and the widths of letters that drawings and sheets need where no font is at
- * hand, from the fonts that ship with the app.
+ * hand, from the fonts that ship with the app; and the signs as a small font of our own for the screen. Its name is another
+ * one, as the licence of what it is taken from asks (SIL Open Font License 1.1).
  */
 
 const FIRST_LETTER = 0x20;
@@ -22,6 +24,15 @@ const SIGNS = [
   ...Array.from({ length: 8 }, (_, rest) => 0xe4e2 + rest),
   ...[0xe047, 0xe048, 0xe4ce],
 ];
+
+/** What fontkit calls the steps of an outline, and opentype.js. */
+const METHODS = {
+  moveTo: 'moveTo',
+  lineTo: 'lineTo',
+  bezierCurveTo: 'curveTo',
+  quadraticCurveTo: 'quadTo',
+  closePath: 'close',
+};
 
 function fontOf(file) {
   return fontkit.create(readFileSync(fileURLToPath(import.meta.resolve(file))));
@@ -51,6 +62,30 @@ ${outlines.join('\n')}
 };
 `,
 );
+
+const glyphs = SIGNS.map((sign) => {
+  const glyph = bravura.glyphForCodePoint(sign);
+  const path = new opentype.Path();
+  for (const { command, args } of glyph.path.commands) path[METHODS[command]](...args);
+  return new opentype.Glyph({
+    name: `uni${sign.toString(16).toUpperCase()}`,
+    unicode: sign,
+    advanceWidth: glyph.advanceWidth,
+    path,
+  });
+});
+const nothing = new opentype.Glyph({ name: '.notdef', advanceWidth: 500, path: new opentype.Path() });
+const font = new opentype.Font({
+  familyName: 'Anchorbeat Music',
+  styleName: 'Regular',
+  unitsPerEm: bravura.unitsPerEm,
+  ascender: bravura.ascent,
+  descender: bravura.descent,
+  license: 'SIL Open Font License 1.1',
+  description: 'Some signs of Bravura, copyright Steinberg Media Technologies GmbH',
+  glyphs: [nothing, ...glyphs],
+});
+writeFileSync(join(ROOT, 'apps/web/src/theme/anchorbeatMusic.otf'), Buffer.from(font.toArrayBuffer()));
 
 const widths = Object.entries(FACES).map(([id, { plain, extended }]) => {
   const fonts = [fontOf(plain), fontOf(extended)];

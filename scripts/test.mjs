@@ -15,27 +15,31 @@ rmSync(RESULTS, { recursive: true, force: true });
 mkdirSync(RESULTS, { recursive: true });
 
 const totals = { passed: 0, failed: 0 };
-await count('type-check', async () => [
-  await run(node, ['node_modules/typescript/bin/tsc', '-b']),
-  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'apps/web']),
-  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'packages/tsconfig.test.json']),
-  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'apps/tsconfig.test.json']),
-  await run(node, ['node_modules/typescript/bin/tsc', '-p', 'e2e']),
+console.log('— type-check, lint and build');
+tally(await run(node, ['node_modules/typescript/bin/tsc', '-b']));
+await Promise.all([
+  lane([['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']]),
+  lane([
+    ['node_modules/typescript/bin/tsc', '-p', 'apps/web'],
+    ['node_modules/typescript/bin/tsc', '-p', 'packages/tsconfig.test.json'],
+    ['node_modules/typescript/bin/tsc', '-p', 'apps/tsconfig.test.json'],
+    ['node_modules/typescript/bin/tsc', '-p', 'e2e'],
+    ['node_modules/knip/bin/knip.js', '--no-progress'],
+    ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn'],
+  ]).then(build),
 ]);
-await count('lint', async () => [
-  await run(node, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
-  await run(node, ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn']),
-  await run(node, ['node_modules/knip/bin/knip.js', '--no-progress']),
-]);
-await build();
 await unitTests();
 await browserTests();
 console.log(`${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed === 0 ? 0 : 1);
 
-async function count(name, work) {
-  console.log(`— ${name}`);
-  for (const code of await work()) totals[code === 0 ? 'passed' : 'failed']++;
+/** One after the other on a core of their own. */
+async function lane(commands) {
+  for (const command of commands) tally(await run(node, command));
+}
+
+function tally(code) {
+  totals[code === 0 ? 'passed' : 'failed']++;
 }
 
 async function unitTests() {

@@ -223,6 +223,11 @@ describe('sheets, pictures and sums', () => {
     expect(svg).toContain('width="700"');
     expect(svg).toContain('>Brighter');
     expect(svg).not.toContain('>Swaying');
+    const png = (await ran(['picture', 'a.json', 'o.png', '--from=14', '--to=16', '--width=700'])).written;
+    const bytes = Buffer.from(png.get('o.png')!);
+    const height = Number(/height="([\d.]+)"/.exec(svg)?.[1]);
+    expect(bytes.subarray(1, 4).toString()).toBe('PNG');
+    expect([bytes.readUInt32BE(16), bytes.readUInt32BE(20)]).toEqual([1400, Math.floor(2 * height)]);
   });
 
   test('a sum of the bench answers in words and as a table', async () => {
@@ -237,7 +242,7 @@ describe('sheets, pictures and sums', () => {
     [['sheet', 'a.json', 'o.pdf', '--from=99'], 'names no bar'],
     [['sheet', 'a.json', 'o.pdf', '--from=9', '--to=2'], 'nothing would be printed'],
     [['sheet', 'a.json', 'o.pdf', '--sheet=all'], 'count-sheet, overview'],
-    [['picture', 'a.json', 'o.png'], 'name it out.svg'],
+    [['picture', 'a.json', 'o.gif'], 'name it out.svg or out.png'],
     [['bench', 'sums'], 'Name a tool: tempo, chain'],
     [['bench', 'chain', 'pace=3'], 'names no field: tempo=q = 80'],
     [['bench', 'chain', 'steps=3:0'], 'is no step'],

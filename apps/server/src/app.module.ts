@@ -7,6 +7,7 @@ import { AccessGuard } from './accounts/access.guard.ts';
 import { AccountsModule } from './accounts/accounts.module.ts';
 import { ArchiveModule } from './archive/archive.module.ts';
 import { BackupModule } from './backup/backup.module.ts';
+import { DataFolderModule } from './database/dataFolder.module.ts';
 import { DATABASE_NAME } from './database/dataFolder.ts';
 import { dataSourceOptions } from './database/dataSource.ts';
 import { DrillsModule } from './drills/drills.module.ts';
@@ -29,6 +30,7 @@ export class AppModule {
       module: AppModule,
       imports: [
         TypeOrmModule.forRoot({ ...dataSourceOptions(databaseFile), retryAttempts: 0 }),
+        DataFolderModule.with(dataFolder),
         ThrottlerModule.forRoot([{ ttl: 1000, limit: REQUESTS_PER_SECOND }]),
         AccountsModule,
         RoomsModule,
@@ -39,8 +41,8 @@ export class AppModule {
         FilesModule,
         HealthModule,
         ReportsModule,
-        BackupModule.with(dataFolder),
-        ArchiveModule.with(dataFolder),
+        BackupModule,
+        ArchiveModule,
       ],
       providers: [
         { provide: APP_GUARD, useClass: RequestThrottler },

@@ -29,6 +29,7 @@ export {
   settingsIn,
   StandReportMessage,
   StartRunMessage,
+  TakenMessage,
   TellMessage,
   UpdateStandRequest,
 } from './rooms/requests.ts';
@@ -40,4 +41,5 @@ export type {
   RoomEvents,
   RoomResponse,
   StandPresence,
+  StandTake,
 } from './rooms/responses.ts';

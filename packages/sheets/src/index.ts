@@ -1,4 +1,4 @@
-export { FACES } from './faces.ts';
+export { FACE_IDS, FACES } from './faces.ts';
 export type { FaceId } from './faces.ts';
 export type { SheetDocument, SheetPage } from './page.ts';
 export { PAPER_PALETTE } from './palette.ts';
@@ -10,5 +10,6 @@ export type { Sheet } from './sheet.ts';
 export { joined, sheetDocument, SHEETS } from './sheets.ts';
 export { linePicture } from './picture.ts';
 export { pageSvg } from './svg.ts';
+export type { LetterOutlines } from './svg.ts';
 export { planDocument } from './planSheet.ts';
 export { reportDocument } from './reportSheet.ts';

@@ -6,18 +6,26 @@ import type { SheetPage } from './page.ts';
 import { PAPER_PALETTE } from './palette.ts';
 import type { SheetFonts } from './pdf.ts';
 
+/** A text in a face as the path of its letters from (0, 0) on, one to the em. */
+export type LetterOutlines = (text: string, face: FaceId) => string;
+
 /**
- * A page as an SVG picture that looks the same everywhere: its fonts are in it, music signs are outlines. Without fonts
- * the letters are set in whatever stands in for them.
+ * A page as an SVG picture that looks the same everywhere: its fonts are in it, music signs are outlines. With outlines in
+ * place of fonts letters are drawn too; without either they are set in whatever stands in for them.
  */
-export function pageSvg(page: SheetPage, fonts: SheetFonts | null): string {
+export function pageSvg(page: SheetPage, letters: SheetFonts | LetterOutlines | null): string {
+  const fonts = typeof letters === 'function' ? null : letters;
+  const setLetters =
+    typeof letters === 'function'
+      ? (part: PlacedPart, haloPx?: number) => outlinedSvg(part, letters, haloPx)
+      : lettersSvg;
   const used = new Set<FaceId>();
   const items = page.items.map(({ x, y, scale, shapes }) => {
     const drawn = shapes.map((shape) => {
       if (shape.kind === 'path') return pathSvg(shape);
       const parts = placedParts(shape);
       for (const { face, isMusic } of parts) if (!isMusic) used.add(face);
-      return parts.map((part) => (part.isMusic ? musicSvg(part) : lettersSvg(part, shape.haloPx))).join('');
+      return parts.map((part) => (part.isMusic ? musicSvg(part) : setLetters(part, shape.haloPx))).join('');
     });
     return `<g transform="translate(${num(x)} ${num(y)}) scale(${num(scale)})">${drawn.join('')}</g>`;
   });
@@ -57,6 +65,19 @@ function lettersSvg({ text, face, x, y, size, tone }: PlacedPart, haloPx = 0): s
     ? ` stroke="${PAPER_PALETTE.ground}" stroke-width="${num(haloPx)}" paint-order="stroke"`
     : '';
   return `<text x="${num(x)}" y="${num(y)}" font-size="${num(size)}" font-family="anchorbeat-${face}, sans-serif" fill="${colour(tone)}" xml:space="preserve"${halo}>${escaped(text)}</text>`;
+}
+
+function outlinedSvg(
+  { text, face, x, y, size, tone }: PlacedPart,
+  outlines: LetterOutlines,
+  haloPx = 0,
+): string {
+  const d = outlines(text, face);
+  if (d === '') return '';
+  const halo = haloPx
+    ? ` stroke="${PAPER_PALETTE.ground}" stroke-width="${num(haloPx / size)}" paint-order="stroke"`
+    : '';
+  return `<path transform="translate(${num(x)} ${num(y)}) scale(${num(size)})" d="${d}" fill="${colour(tone)}"${halo}/>`;
 }
 
 function colour(tone: Tone): string {

@@ -11,7 +11,6 @@ import {
   Req,
   Res,
   StreamableFile,
-  type DynamicModule,
 } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { ApiBody, ApiConsumes, ApiOperation, ApiTags } from '@nestjs/swagger';
@@ -23,7 +22,7 @@ import { Needs, NeedsAccount, Who } from '../accounts/access.guard.ts';
 import type { AccountIdentity } from '../accounts/access.service.ts';
 import { backUp } from '../backup/copyDatabase.ts';
 import { SerialWriter } from '../database/connection.ts';
-import { DATABASE_NAME } from '../database/dataFolder.ts';
+import { DATA_FOLDER, DATABASE_NAME } from '../database/dataFolder.ts';
 import { EnsembleEntity } from '../database/entities.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { ownBytes, whenGone } from '../files/fileTransfer.ts';
@@ -35,8 +34,6 @@ import type { Archive } from './archiveRows.ts';
 import { planRestore } from './planRestore.ts';
 import { restoreArchive } from './restoreArchive.ts';
 import { ArchiveError } from './unpackArchive.ts';
-
-const DATA_FOLDER = Symbol('data folder');
 
 /** A whole ensemble as one file, and the way back. */
 @ApiTags('archives')
@@ -131,14 +128,5 @@ class ArchivesController {
   }
 }
 
-@Module({})
-export class ArchiveModule {
-  static with(dataFolder: string): DynamicModule {
-    return {
-      module: ArchiveModule,
-      imports: [DatabaseModule, FilesModule],
-      controllers: [ArchivesController],
-      providers: [{ provide: DATA_FOLDER, useValue: dataFolder }],
-    };
-  }
-}
+@Module({ imports: [DatabaseModule, FilesModule], controllers: [ArchivesController] })
+export class ArchiveModule {}

@@ -9,20 +9,20 @@ import {
   Module,
   Param,
   Post,
-  type DynamicModule,
   type OnApplicationShutdown,
 } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import type { BackupResponse } from '@anchorbeat/contract';
 import { NeedsServer } from '../accounts/access.guard.ts';
+import { DATA_FOLDER } from '../database/dataFolder.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { notFound } from '../problems/problemException.ts';
 import { BACKUP_FOLDER, listBackups, type BackupFile } from './backupFiles.ts';
 import { backUp } from './copyDatabase.ts';
 import { restoreRows } from './restoreDatabase.ts';
+import { Soundness } from './soundness.ts';
 
-const DATA_FOLDER = Symbol('data folder');
 const DAY_MS = 86_400_000;
 const LOOKS_EVERY_MS = 3_600_000;
 
@@ -35,6 +35,7 @@ class BackupsService implements OnApplicationShutdown {
   constructor(
     @Inject(DATA_FOLDER) private readonly dataFolder: string,
     private readonly writer: SerialWriter,
+    private readonly soundness: Soundness,
   ) {}
 
   /** Begins to make the daily ones. */
@@ -53,7 +54,7 @@ class BackupsService implements OnApplicationShutdown {
   }
 
   async make(): Promise<BackupResponse[]> {
-    await backUp(this.dataFolder, 'by-hand');
+    await this.soundness.watched(backUp(this.dataFolder, 'by-hand'));
     return this.list();
   }
 
@@ -72,7 +73,7 @@ class BackupsService implements OnApplicationShutdown {
     const newest = listBackups(this.dataFolder).find(({ reason }) => reason === 'daily');
     if (newest && Date.now() - newest.madeAt.getTime() < DAY_MS) return;
     try {
-      await backUp(this.dataFolder, 'daily');
+      await this.soundness.watched(backUp(this.dataFolder, 'daily'));
     } catch (error) {
       this.logger.error(error);
     }
@@ -109,17 +110,13 @@ class BackupsController {
   }
 }
 
-@Module({})
+@Module({
+  imports: [DatabaseModule],
+  controllers: [BackupsController],
+  providers: [BackupsService, Soundness],
+  exports: [Soundness],
+})
 export class BackupModule {
-  static with(dataFolder: string): DynamicModule {
-    return {
-      module: BackupModule,
-      imports: [DatabaseModule],
-      controllers: [BackupsController],
-      providers: [BackupsService, { provide: DATA_FOLDER, useValue: dataFolder }],
-    };
-  }
-
   constructor(private readonly backups: BackupsService) {}
 
   onApplicationBootstrap(): void {

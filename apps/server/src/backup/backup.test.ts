@@ -1,9 +1,20 @@
 import { randomUUID } from 'node:crypto';
-import { copyFileSync, mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  copyFileSync,
+  fstatSync,
+  mkdtempSync,
+  openSync,
+  readdirSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, describe, expect, test } from '@jest/globals';
-import type { BackupResponse, EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
+import type { BackupResponse, EnsembleResponse, PieceResponse, ProblemDocument } from '@anchorbeat/contract';
 import Database from 'better-sqlite3';
 import { documentOf } from '../test/documentOf.ts';
 import { refusedStart, startTestServer, type TestServer } from '../test/testServer.ts';
@@ -42,6 +53,8 @@ test('those made by hand or before a change do not push out the daily ones, and 
   expect(gone).toHaveLength(4);
   expect(gone.every(({ reason }) => reason !== 'daily')).toBe(true);
 });
+
+const detailOf = ({ text }: { text: string }) => (JSON.parse(text) as ProblemDocument).detail;
 
 describe('a server and its data', () => {
   const servers: TestServer[] = [];
@@ -158,6 +171,29 @@ describe('a server and its data', () => {
     await restoreFolder(server.dataFolder, join(server.dataFolder, 'backups', name));
     const again = await start(server.dataFolder);
     expect(await titles(again)).toEqual(['Kept']);
+  });
+
+  test('damage that comes while it runs is told with the way back, by what reads it and by health', async () => {
+    const server = await start();
+    for (let each = 0; each < 30; each++) await makePiece(server, `Piece ${each} ${'x'.repeat(100)}`);
+    const name = await backUp(server.dataFolder, 'by-hand');
+    await server.http.get('/api/health').expect(200);
+    const database = new Database(join(server.dataFolder, 'anchorbeat.sqlite'));
+    database.pragma('wal_checkpoint(TRUNCATE)');
+    database.close();
+    const file = openSync(join(server.dataFolder, 'anchorbeat.sqlite'), 'r+');
+    const { size } = fstatSync(file);
+    for (let page = 2; page * 4096 < size; page++)
+      writeSync(file, Buffer.alloc(4000, 0xa5), 0, 4000, page * 4096);
+    closeSync(file);
+    const made = await server.http.post('/api/backups').expect(500);
+    expect(detailOf(made)).toContain(name);
+    const health = await server.stranger.get('/api/health').expect(503);
+    expect(health.text).toContain(name);
+    const read = await server.http.get('/api/pieces');
+    if (read.status !== 200) expect(detailOf(read)).toContain(name);
+    const files = readdirSync(join(server.dataFolder, 'backups'));
+    expect(files.filter((each) => each.endsWith('.part'))).toEqual([]);
   });
 
   test('a second server on one folder is told, and the first goes on', async () => {

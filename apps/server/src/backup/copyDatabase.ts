@@ -2,11 +2,17 @@ import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import SqliteDatabase from 'better-sqlite3';
 import { DATABASE_NAME } from '../database/dataFolder.ts';
+import { sqliteCodeMaybe } from '../problems/sqliteProblem.ts';
 import { BACKUP_FOLDER, backupName, listBackups, outdatedBackups, type BackupReason } from './backupFiles.ts';
+
+/** The database that was to be copied is not whole itself. */
+export class DamagedError extends Error {
+  readonly code = 'SQLITE_CORRUPT';
+}
 
 /**
  * Copies a database as one whole state of it, also while it is written, by SQLite's own backup. The copy stands under its
- * name only when it is complete and sound.
+ * name only when it is complete and sound. Throws a DamagedError where the database is not.
  */
 export async function copyDatabase(databaseFile: string, target: string): Promise<void> {
   mkdirSync(dirname(target), { recursive: true });
@@ -18,6 +24,8 @@ export async function copyDatabase(databaseFile: string, target: string): Promis
     renameSync(unfinished, target);
   } catch (error) {
     rmSync(unfinished, { force: true });
+    if (!(error instanceof DamagedError) && /^SQLITE_(CORRUPT|NOTADB)/.test(sqliteCodeMaybe(error) ?? ''))
+      throw new DamagedError(`The database is damaged (${(error as Error).message})`, { cause: error });
     throw error;
   } finally {
     source.close();
@@ -29,7 +37,7 @@ function mustBeWhole(file: string): void {
   try {
     copy.pragma('journal_mode = DELETE');
     const found = copy.pragma('quick_check(1)', { simple: true });
-    if (found !== 'ok') throw new Error(`the copy is not whole: ${String(found)}`);
+    if (found !== 'ok') throw new DamagedError(`The database is damaged (${String(found)})`);
   } finally {
     copy.close();
   }

@@ -9,6 +9,9 @@ export class DataFolderError extends Error {}
 export const DATABASE_NAME = 'anchorbeat.sqlite';
 const LOCK_NAME = 'anchorbeat.lock';
 /** Says that there has been a database here. */
+/** By which the folder of all data is handed to what needs it. */
+export const DATA_FOLDER = Symbol('data folder');
+
 const MARK_NAME = 'anchorbeat.json';
 
 /**
@@ -90,9 +93,10 @@ function appliedMigrations(database: Database): readonly string[] {
   );
 }
 
-function wayBack(dataFolder: string): string {
+/** What to do where the database cannot be read, with the newest copy that was whole. */
+export function wayBack(dataFolder: string): string {
   const newest = newestBackupMaybe(dataFolder);
   return newest
-    ? `The newest backup is ${newest}: bring it back with npm run -s anchorbeat -- restore "${newest}" --data "${dataFolder}"`
+    ? `The newest backup is ${newest}: bring it back, with no server running, by npm run -s anchorbeat -- restore "${newest}" --data "${dataFolder}"`
     : `There is no backup in ${join(dataFolder, 'backups')}. Put a copy back there, or begin anew by removing ${MARK_NAME} from the folder`;
 }

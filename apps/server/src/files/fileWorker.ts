@@ -1,4 +1,5 @@
 import { once } from 'node:events';
+import { setPriority } from 'node:os';
 import { soundFile, soundTrack, type SoundTrack, type SoundWishes } from '@anchorbeat/audio';
 import {
   paperSounds,
@@ -17,6 +18,10 @@ import type { FileWork, FileWorkResult, StreamMessage } from './fileWork.ts';
 
 /** What a file may take besides the objects that the thread’s heap is capped for: its buffers. */
 const MOST_BUFFER_BYTES = 200 * 1024 * 1024;
+
+/** A thread works when nobody waits for an answer: on Linux each thread has a priority of its own. */
+const LESS_THAN_ANSWERS = 10;
+if (process.platform === 'linux') setPriority(LESS_THAN_ANSWERS);
 
 /** Runs in a thread of its own with its memory capped: whatever a file does to it, the server goes on. */
 // eslint-disable-next-line no-restricted-exports -- the pool of threads takes a module's default

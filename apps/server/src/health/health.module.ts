@@ -1,6 +1,8 @@
 import { Controller, Get, Injectable, Module } from '@nestjs/common';
 import { ApiOperation, ApiTags } from '@nestjs/swagger';
 import { HealthCheck, HealthCheckService, HealthIndicatorService, TerminusModule } from '@nestjs/terminus';
+import { BackupModule } from '../backup/backup.module.ts';
+import { Soundness } from '../backup/soundness.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { Open } from '../accounts/access.guard.ts';
@@ -48,19 +50,29 @@ class HealthController {
   constructor(
     private readonly health: HealthCheckService,
     private readonly writing: WritingIndicator,
+    private readonly soundness: Soundness,
+    private readonly indicators: HealthIndicatorService,
   ) {}
 
   @Get()
   @Open()
   @HealthCheck()
-  @ApiOperation({ summary: 'Whether the server answers and its database can be written' })
+  @ApiOperation({
+    summary: 'Whether the server answers, its database can be written, and was whole when it was last copied',
+  })
   check() {
-    return this.health.check([() => this.writing.check()]);
+    return this.health.check([() => this.writing.check(), () => this.sound()]);
+  }
+
+  private sound() {
+    const indicator = this.indicators.check('soundness');
+    const { damage } = this.soundness;
+    return damage === null ? indicator.up() : indicator.down({ message: damage });
   }
 }
 
 @Module({
-  imports: [TerminusModule, DatabaseModule],
+  imports: [TerminusModule, DatabaseModule, BackupModule],
   controllers: [HealthController],
   providers: [WritingIndicator],
 })

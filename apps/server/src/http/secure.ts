@@ -21,6 +21,8 @@ export function secure(app: NestExpressApplication, isOurHost: (host: string) =>
           // The writer of MP3 is WebAssembly that it carries along as data; all else still comes from here alone.
           scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           connectSrc: ["'self'", 'data:'],
+          // A recording that somebody opens to tap along with stays in the page.
+          mediaSrc: ["'self'", 'blob:'],
           upgradeInsecureRequests: null,
         },
       },

@@ -59,8 +59,14 @@ const UNEXPECTED: StatusText = {
 export class ProblemFilter implements ExceptionFilter {
   private readonly logger = new Logger('Problem');
 
-  /** `methodsAt` gives the methods that an address of the API answers to. */
-  constructor(private readonly methodsAt: (path: string) => readonly string[] = () => []) {}
+  /**
+   * `methodsAt` gives the methods that an address of the API answers to, `wayBack` what to do where the database cannot be
+   * read.
+   */
+  constructor(
+    private readonly methodsAt: (path: string) => readonly string[] = () => [],
+    private readonly wayBack: () => string = () => '',
+  ) {}
 
   catch(error: unknown, host: ArgumentsHost): void {
     const request = host.switchToHttp().getRequest<Request>();
@@ -78,6 +84,7 @@ export class ProblemFilter implements ExceptionFilter {
 
   private problemOf(error: unknown, { path, method }: Request): Told {
     const told = toldOf(error);
+    if (told.type === PROBLEM_TYPES.damaged) return { ...told, detail: `${told.detail}. ${this.wayBack()}` };
     const allow = told.status === 404 && isUnrouted(error) ? this.methodsAt(path) : [];
     if (allow.length === 0 || allow.includes(method)) return told;
     const detail = `This address answers ${allow.join(', ')} only`;

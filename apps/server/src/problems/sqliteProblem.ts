@@ -35,8 +35,7 @@ const DAMAGED: Refusal = {
   type: PROBLEM_TYPES.damaged,
   title: 'The database is damaged',
   status: 500,
-  detail:
-    'Part of the database cannot be read. Nothing is written over it: open Backups, or run "npm run -s anchorbeat -- restore", to go back to a good copy',
+  detail: 'Part of the database cannot be read. Nothing is written over it',
   retryAfterSeconds: 60,
 };
 

@@ -18,6 +18,7 @@ import {
   settingsIn,
   StandReportMessage,
   StartRunMessage,
+  TakenMessage,
   TellMessage,
   type Answer,
   type ClockStamps,
@@ -32,6 +33,7 @@ import { AnswerFilter } from './answerFilter.ts';
 import { Presence } from './presence.ts';
 import { RoomsService } from './rooms.service.ts';
 import { serverNowMs } from './serverClock.ts';
+import { Takes } from './takes.ts';
 
 interface SocketData {
   identity: Identity;
@@ -70,6 +72,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     private readonly access: AccessService,
     private readonly presence: Presence,
     private readonly departures: Departures,
+    private readonly takes: Takes,
   ) {}
 
   afterInit(server: Server<DefaultEventsMap, RoomEvents, DefaultEventsMap, SocketData>): void {
@@ -82,6 +85,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     this.departures.onDeparture((gone) => this.endSocketsOf(gone));
     this.rooms.onChange((roomId, change) => {
       if (change === 'ended') {
+        this.takes.forget(roomId);
         server.to(roomName(roomId)).emit('over', 'The director has ended this rehearsal');
         server.in(roomName(roomId)).disconnectSockets(true);
       } else {
@@ -135,7 +139,10 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
       const { id, section, name } = identity.stand;
       await socket.join(standName(id));
       this.presence.connected(roomId, id, section, name);
-    } else await socket.join(leadName(roomId));
+    } else {
+      await socket.join(leadName(roomId));
+      socket.emit('takes', this.takes.list(roomId));
+    }
     this.tellPresence(roomId);
     socket.emit('room', await this.rooms.stateOf(roomId));
   }
@@ -165,6 +172,21 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     if (identity.kind !== 'stand') throw forbidden('Only a stand reports on itself');
     this.presence.report(roomId, identity.stand.id, report);
     this.tellPresence(roomId);
+    return DONE;
+  }
+
+  /** What a stand played along with the run that the room has. */
+  @SubscribeMessage('taken')
+  async taken(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: TakenMessage): Promise<Answer> {
+    this.countMessage(socket);
+    const { identity, roomId } = socket.data;
+    if (identity.kind !== 'stand') throw forbidden('Only a stand plays along for its section');
+    const { run, playsAlong } = await this.rooms.stateOf(roomId);
+    if (run?.id !== message.runId || playsAlong === null)
+      throw forbidden('Nothing is played along with that run any more');
+    const { id: standId, section, name } = identity.stand;
+    this.takes.took(roomId, { ...message, standId, section, name, play: playsAlong });
+    this.server.to(leadName(roomId)).emit('takes', this.takes.list(roomId));
     return DONE;
   }
 
@@ -198,10 +220,11 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
   @SubscribeMessage('settings')
   async settings(
     @ConnectedSocket() socket: RoomSocket,
-    @MessageBody() { isMuted, alone, next, coDirectorsLead }: RoomSettingsMessage,
+    @MessageBody() { isMuted, alone, next, coDirectorsLead, playsAlong }: RoomSettingsMessage,
   ): Promise<Answer> {
     if (isMuted !== undefined) await this.act(socket, 'keepRoom', { kind: 'mute', isMuted });
     if (alone !== undefined) await this.act(socket, 'keepRoom', { kind: 'alone', sections: alone });
+    if (playsAlong !== undefined) await this.act(socket, 'keepRoom', { kind: 'playAlong', play: playsAlong });
     if (next !== undefined) await this.act(socket, 'keepRoom', { kind: 'next', title: next });
     if (coDirectorsLead !== undefined)
       await this.act(socket, 'keepMembers', { kind: 'letLead', coDirectorsLead });

@@ -23,6 +23,7 @@ import { Addresses } from './addresses.ts';
 import { Presence } from './presence.ts';
 import { RoomsGateway } from './rooms.gateway.ts';
 import { RoomsService } from './rooms.service.ts';
+import { Takes } from './takes.ts';
 
 @ApiTags('rooms')
 @Controller('api')
@@ -102,7 +103,7 @@ class StandsController {
 @Module({
   imports: [DatabaseModule, AccountsModule],
   controllers: [RoomsController, StandsController],
-  providers: [Addresses, Presence, RoomsService, RoomsGateway],
+  providers: [Addresses, Presence, RoomsService, RoomsGateway, Takes],
   exports: [Addresses],
 })
 export class RoomsModule {}

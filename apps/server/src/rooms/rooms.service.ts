@@ -156,7 +156,8 @@ export class RoomsService {
   async stateOf(roomId: string): Promise<RoomState> {
     const known = this.states.get(roomId);
     if (known) return known;
-    const { state } = await this.openRoom(roomId);
+    // A room of an earlier version knows less of itself.
+    const state = { ...EMPTY_ROOM, ...(await this.openRoom(roomId)).state };
     this.states.set(roomId, state);
     return state;
   }

@@ -1,8 +1,9 @@
-import type { BenchField } from '@anchorbeat/core';
+import { strokesText, type BenchField, type TappedNote } from '@anchorbeat/core';
 import { useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
+import { Recording } from './Recording.tsx';
 
 interface FieldLineProps {
   readonly field: BenchField;
@@ -34,6 +35,7 @@ export function FieldLine({ field, text, isWrong, onText }: FieldLineProps) {
       </label>
       <span className="text-xs text-quiet">{field.hint}</span>
       {field.takesTaps && <Taps onText={onText} />}
+      {field.takesRecording && <Recording onText={onText} />}
     </div>
   );
 }
@@ -59,14 +61,13 @@ const PAUSE_MS = 2500;
 
 /** Taps of a finger or a key, as milliseconds from the first; strong ones with "!" after them. */
 function Taps({ onText }: { readonly onText: (text: string) => void }) {
-  const [taps, setTaps] = useState<ReadonlyArray<{ readonly ms: number; readonly isStrong: boolean }>>([]);
+  const [taps, setTaps] = useState<readonly TappedNote[]>([]);
   const tap = (isStrong: boolean) => {
     const ms = performance.now();
     const last = taps.at(-1);
     const tapped = [...(last && ms - last.ms < PAUSE_MS ? taps : []), { ms, isStrong }];
     setTaps(tapped);
-    const first = tapped[0]?.ms ?? ms;
-    onText(tapped.map((one) => `${Math.round(one.ms - first)}${one.isStrong ? '!' : ''}`).join(' '));
+    onText(strokesText(tapped));
   };
   const acts: readonly Act[] = [
     { id: 'bench.tap', key: 't', name: 'tap', label: 'Tap', group: 'Bench', does: () => tap(false) },

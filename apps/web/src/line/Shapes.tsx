@@ -51,7 +51,7 @@ function DrawnText({ parts, whole, ...shape }: TextShape) {
 function DrawnPart({ text, isMusic, sizePx, dxPx, dyPx, tone, weight }: TextPart) {
   return (
     <tspan
-      fontFamily={isMusic ? 'Bravura Music' : undefined}
+      fontFamily={isMusic ? 'var(--font-music)' : undefined}
       fontSize={sizePx}
       dx={dxPx}
       dy={dyPx}

@@ -6,7 +6,7 @@ import { useCompiled } from '../compiled/useCompiled.ts';
 import { problemText, useGetPieceQuery } from '../store/api.ts';
 import { fetchRevision } from '../store/autosave.ts';
 import { pageDrafts } from '../store/draftStore.ts';
-import { openingState } from '../store/openingState.ts';
+import { gathered, openingState } from '../store/openingState.ts';
 import { opened, type Opened } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch } from '../store/store.ts';
 import { NotHere } from '../ui/NotHere.tsx';
@@ -42,6 +42,14 @@ export function useProof(): Proof {
 
 /** A loaded piece with work this browser still holds for it. */
 async function openedPiece(response: PieceResponse, dispatch: AppDispatch): Promise<Opened> {
-  const draft = await pageDrafts().takeMaybe(response.id);
-  return openingState(response, draft, (revision) => fetchRevision(dispatch, response.id, revision));
+  const drafts = pageDrafts();
+  const fetch = (revision: number) => fetchRevision(dispatch, response.id, revision);
+  const own = await openingState(response, await drafts.takeMaybe(response.id), fetch);
+  const others = await drafts.othersOf(response.id);
+  const { state, absorbedKeys } = await gathered(own, response.revision, others, fetch);
+  if (absorbedKeys.length > 0) {
+    const { revision, piece, unsavedEdits: edits = [] } = state;
+    await drafts.absorbed(response.id, { revision, piece, edits, inFlight: null }, absorbedKeys);
+  }
+  return state;
 }

@@ -8,8 +8,9 @@ import { TempoText } from '../line/NoteText.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useListEnsemblesQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
-import { StandsGlance } from '../together/StandsGlance.tsx';
+import { SectionsGlance, StandsGlance } from '../together/StandsGlance.tsx';
 import { useRehearsal } from '../together/useRehearsal.ts';
+import { useSectionTakes, type SectionTakes } from '../together/useSectionTakes.ts';
 import { MicrophoneDialog } from '../takes/MicrophoneDialog.tsx';
 import { TapPad } from '../takes/TapPad.tsx';
 import { ToldTake } from '../takes/ToldTake.tsx';
@@ -36,6 +37,10 @@ import { useWakeLock } from './useWakeLock.ts';
 
 const TogetherDialog = lazy(() =>
   import('../together/TogetherDialog.tsx').then((module) => ({ default: module.TogetherDialog })),
+);
+
+const SectionsPlayed = lazy(() =>
+  import('../together/SectionsPlayed.tsx').then((module) => ({ default: module.SectionsPlayed })),
 );
 
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */
@@ -65,6 +70,7 @@ export function Podium() {
     onTogether: () => setOpened('together'),
     onMicrophone: () => setOpened('microphone'),
     onAlong: along.next,
+    onSections: () => setOpened('sections'),
     onPedal: toggleScreenPedals,
     onSchool: nextSchool,
     onHand: () => setHand({ ...hand, isShown: !hand.isShown }),
@@ -73,6 +79,7 @@ export function Podium() {
   useActs('screen', Object.values(acts));
   useWakeLock(isRunning);
   useRehearsal(proof);
+  const played = useSectionTakes(proof);
   return (
     <main className="podium relative h-full overflow-hidden">
       <div className="podium-areas">
@@ -87,6 +94,7 @@ export function Podium() {
           </span>
           <span className="podium-title ml-auto min-w-0 truncate text-quiet">{piece.title}</span>
           <StandsGlance act={acts.together} />
+          {!isRunning && played && <SectionsGlance act={acts.sections} proof={proof} played={played} />}
           <span className="ml-auto">
             <RunClock performed={performed} />
           </span>
@@ -112,22 +120,26 @@ export function Podium() {
         <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
       </div>
       <ToldTake />
-      {opened && <Sheet sheet={opened} hand={hand} onHand={setHand} onClose={() => setOpened(null)} />}
+      {opened && (
+        <Sheet sheet={opened} played={played} hand={hand} onHand={setHand} onClose={() => setOpened(null)} />
+      )}
     </main>
   );
 }
 
-type SheetName = 'patterns' | 'levels' | 'microphone' | 'together';
+type SheetName = 'patterns' | 'levels' | 'microphone' | 'together' | 'sections';
 
 interface SheetProps {
   readonly sheet: SheetName;
+  readonly played: SectionTakes | null;
   readonly hand: ReturnType<typeof useHandStyle>[0];
   readonly onHand: ReturnType<typeof useHandStyle>[1];
   readonly onClose: () => void;
 }
 
 /** What is opened over the podium. */
-function Sheet({ sheet, hand, onHand, onClose }: SheetProps) {
+function Sheet({ sheet, played, hand, onHand, onClose }: SheetProps) {
+  const proof = useProof();
   const ensembleId = useAppSelector((state) => state.piece.open?.ensembleId);
   const ensemble = useListEnsemblesQuery().data?.find(({ id }) => id === ensembleId);
   switch (sheet) {
@@ -138,6 +150,12 @@ function Sheet({ sheet, hand, onHand, onClose }: SheetProps) {
     case 'patterns':
       return (
         <PatternSheet style={hand.style} onStyle={(style) => onHand({ ...hand, style })} onClose={onClose} />
+      );
+    case 'sections':
+      return (
+        <Suspense fallback={null}>
+          <SectionsPlayed proof={proof} played={played} onClose={onClose} />
+        </Suspense>
       );
     case 'together':
       return ensemble ? (

@@ -45,6 +45,7 @@ export const PODIUM_ACTS = {
   },
   microphone: { key: 'q', name: 'listen to takes with the microphone', group: 'Run' },
   together: { key: 'a', name: 'all together: the stands of this rehearsal', group: 'Room' },
+  sections: { key: 'u', name: 'what the sections played along', group: 'Room' },
   school: { key: 'n', name: 'how the bar is counted', group: 'Screen' },
   hand: { key: 'h', name: 'show the hand, or not', group: 'Screen' },
   patterns: { key: 'd', name: 'how the hand goes in every meter', group: 'Screen' },

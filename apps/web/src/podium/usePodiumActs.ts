@@ -41,6 +41,7 @@ interface PodiumActsOptions {
   readonly onTogether: () => void;
   readonly onMicrophone: () => void;
   readonly onAlong: () => void;
+  readonly onSections: () => void;
 }
 
 /** What can be done at the podium. The acts look at the store when they act, not when they were drawn. */
@@ -95,6 +96,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     levels: options.onLevels,
     together: options.onTogether,
     microphone: options.onMicrophone,
+    sections: options.onSections,
     along: () => {
       if (!playback.isRunning) options.onAlong();
     },

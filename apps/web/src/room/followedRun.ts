@@ -64,7 +64,11 @@ export class FollowedRun {
 
   /** Seconds of the run that are heard now; below zero before its first click. */
   runSeconds(): number {
-    return (this.ports.serverNowMs() - this.run.startServerMs) / 1000;
+    return this.runSecondsAt(this.ports.serverNowMs());
+  }
+
+  runSecondsAt(serverMs: number): number {
+    return (serverMs - this.run.startServerMs) / 1000;
   }
 
   momentMaybe(): RunMoment | null {

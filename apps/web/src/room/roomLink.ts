@@ -15,6 +15,7 @@ import {
   type ClockStamps,
   type RoomEvents,
   type StandPresence,
+  type StandTake,
 } from '@anchorbeat/contract';
 import { io, type Socket } from 'socket.io-client';
 
@@ -25,6 +26,8 @@ export interface RoomView {
   readonly lostSinceMs: number | null;
   readonly room: RoomState | null;
   readonly stands: readonly StandPresence[];
+  /** What the stands played along with the last run; those who lead are told. */
+  readonly takes: readonly StandTake[];
   readonly clock: ClockLine;
   /** Why this device is no longer part of the room; null while it is. */
   readonly over: string | null;
@@ -35,6 +38,7 @@ const NOTHING: RoomView = {
   lostSinceMs: null,
   room: null,
   stands: [],
+  takes: [],
   clock: UNKNOWN_CLOCK,
   over: null,
 };
@@ -78,6 +82,7 @@ export class RoomLink {
     });
     this.socket.on('room', (room) => this.show({ room }));
     this.socket.on('presence', (stands) => this.show({ stands }));
+    this.socket.on('takes', (takes) => this.show({ takes }));
     this.socket.on('over', (over) => this.show({ over }));
     document.addEventListener('visibilitychange', this.onVisible);
     window.addEventListener('online', this.onVisible);

@@ -17,6 +17,7 @@ import { CarryShape } from './NoteShape.tsx';
 import { OwnSettingsSheet } from './OwnSettingsSheet.tsx';
 import { keptOwnSettings } from './ownSettings.ts';
 import { StandLine } from './StandLine.tsx';
+import { StandPad } from './StandPad.tsx';
 import type { StandSession, StandSnapshot } from './standSession.ts';
 import { lockWords, stateWords } from './standWords.ts';
 
@@ -52,6 +53,7 @@ export function StandView({ session, onLeave }: StandViewProps) {
         ) : (
           <Waiting snapshot={snapshot} section={session.stand.section} />
         )}
+        {moment && session.isTapping && <StandPad session={session} />}
         <footer className="stand-foot flex min-h-12 items-center gap-4 text-[length:var(--text)]">
           {words ? (
             <p data-testid="words" className="min-w-0 flex-1 font-bold text-entry">

@@ -4,6 +4,7 @@ import {
   hearingOf,
   isLocked,
   maySound,
+  MOST_TAKE_ONSETS,
   proofOf,
   readPiece,
   type Proof,
@@ -49,6 +50,7 @@ export class StandSession {
   private readonly endings: ReadonlyArray<() => void>;
   private pieces = new Map<string, Proof>();
   private wanted = '';
+  private tapped: { readonly runId: string; readonly onsets: number[]; isSent: boolean } | null = null;
   private lastFelt = -Infinity;
   private reported = '';
   private isClosed = false;
@@ -96,6 +98,21 @@ export class StandSession {
   /** A press that wakes the sound where the browser had put it to sleep. */
   wake(): void {
     void this.context.resume();
+  }
+
+  /** Whether a run goes on that is tapped along with. */
+  get isTapping(): boolean {
+    const { view, run } = this.snapshot;
+    return run !== null && !run.isOver && (view.room?.playsAlong ?? null) !== null;
+  }
+
+  /** A tap along with the run, at a time of the page's clock. */
+  tap(pageMs: number): void {
+    const { run } = this.snapshot;
+    if (!run || !this.isTapping) return;
+    if (this.tapped?.runId !== run.id) this.tapped = { runId: run.id, onsets: [], isSent: false };
+    if (this.tapped.onsets.length < MOST_TAKE_ONSETS)
+      this.tapped.onsets.push(run.runSecondsAt(this.link.serverMsAt(pageMs)));
   }
 
   close(): void {
@@ -180,6 +197,7 @@ export class StandSession {
   /** Looks whether anything has changed by time alone. */
   private look(): void {
     this.snapshot.run?.consider();
+    this.sendTapped();
     this.feel();
     const state = this.stateNow();
     if (state === this.snapshot.state) return;
@@ -201,6 +219,15 @@ export class StandSession {
     if (!run.sounds) return 'silent: poor lock';
     if (moment.phase === 'countOff') return 'counting off';
     return moment.waits ? 'waiting for a cue' : 'playing';
+  }
+
+  /** What was tapped is told when the run is over. */
+  private sendTapped(): void {
+    const { run } = this.snapshot;
+    const { tapped } = this;
+    if (!tapped || tapped.isSent || run?.id !== tapped.runId || !run.isOver) return;
+    tapped.isSent = true;
+    this.link.tell('taken', { runId: tapped.runId, onsets: tapped.onsets });
   }
 
   /** Lets the beat be felt, where the device can; its motor is late like sound is. */

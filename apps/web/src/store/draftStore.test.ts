@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { applyEdit, expectValue, readPiece, writePiece, type Edit, type Piece } from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
 import { DraftStore, type Draft, type DraftRows, type StoredDraft } from './draftStore.ts';
-import { openingState } from './openingState.ts';
+import { gathered, openingState } from './openingState.ts';
 import { edited, opened, pieceSlice, type OpenPiece } from './pieceSlice.ts';
 
 const ID = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c1ff';
@@ -146,5 +146,56 @@ describe('opening a piece with a draft', () => {
   test('on a server that was taken back to an earlier state: the draft, on what there is', async () => {
     const state = await openedWith({ piece: mine, revision: 9 });
     expect(state).toMatchObject({ revision: 4, unsavedEdits: ['x'], piece: mine });
+  });
+});
+
+describe('what several windows left behind', () => {
+  const fetchBase = (revision: number) => Promise.resolve(revision === 4 ? base : null);
+  const saved = { id: ID, ensembleId: 'e', revision: 4, piece: base };
+
+  test('is put together where they touched other bars; what clashes stays kept until this is saved', async () => {
+    const here = browser();
+    for (const [name, edit] of [
+      ['one', note(0, 'a')],
+      ['two', note(1, 'b')],
+      ['three', note(0, 'c')],
+    ] as const) {
+      await here.open(name).keep(openWith(edit), null);
+      here.close(name);
+    }
+    const drafts = here.open('four');
+    const first = await openingState(
+      { ...saved, isSetAside: false, savedAt: '', piece: writePiece(base) },
+      await drafts.takeMaybe(ID),
+      fetchBase,
+    );
+    const { state, absorbedKeys } = await gathered(first, 4, await drafts.othersOf(ID), fetchBase);
+    expect(state.piece.bars.slice(0, 2).map((bar) => bar.note)).toEqual(['a', 'b']);
+    expect(state.unsavedEdits).toHaveLength(2);
+    const { piece, unsavedEdits: edits = [] } = state;
+    await drafts.absorbed(ID, { revision: 4, piece, edits, inFlight: null }, absorbedKeys);
+    expect([...here.rows.keys()].sort()).toEqual([`${ID}.four`, `${ID}.three`]);
+    expect((await drafts.takeMaybe(ID))!.piece.bars[1]!.note).toBe('b');
+  });
+
+  test('where there is no room for both in one, each stays where it is', async () => {
+    const here = browser();
+    await here.open('one').keep(openWith(note(0, 'a')), null);
+    here.close('one');
+    const drafts = here.open('two');
+    const { state, absorbedKeys } = await gathered(saved, 4, await drafts.othersOf(ID), fetchBase);
+    here.disk.isFull = true;
+    const { piece, unsavedEdits: edits = [] } = state;
+    expect(await drafts.absorbed(ID, { revision: 4, piece, edits, inFlight: null }, absorbedKeys)).toBe(
+      false,
+    );
+    expect([...here.rows.keys()]).toEqual([`${ID}.one`]);
+  });
+
+  test('that was saved after all is let go of', async () => {
+    const arrived = { revision: 4, edits: ['x'], inFlight: null, piece: made(base, note(0, 'a')), key: 'k' };
+    const newest = { ...saved, revision: 5, piece: arrived.piece };
+    const fetch = (revision: number) => Promise.resolve(revision === 5 ? arrived.piece : base);
+    expect(await gathered(newest, 5, [arrived], fetch)).toEqual({ state: newest, absorbedKeys: ['k'] });
   });
 });

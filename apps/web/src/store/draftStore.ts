@@ -20,6 +20,11 @@ export interface Draft {
   readonly inFlight: InFlight | null;
 }
 
+/** A draft of a window that is gone, with where it is kept. */
+export interface KeptDraft extends Draft {
+  readonly key: string;
+}
+
 /** A draft as it is kept: one a window and piece. */
 export interface StoredDraft {
   readonly key: string;
@@ -59,16 +64,10 @@ export class DraftStore {
       const window = await this.windows.own;
       const key = keyOf(open.id, window);
       if (open.unsavedEdits.length === 0) await this.rows.remove(key);
-      else
-        await this.rows.put({
-          key,
-          pieceId: open.id,
-          window,
-          revision: open.revision,
-          edits: open.unsavedEdits,
-          piece: writePiece(open.present),
-          inFlight: inFlight && { ...inFlight, piece: writePiece(inFlight.piece) },
-        });
+      else {
+        const { revision, unsavedEdits: edits, present: piece } = open;
+        await this.put(open.id, window, { revision, edits, piece, inFlight });
+      }
       return true;
     }, false);
   }
@@ -98,6 +97,42 @@ export class DraftStore {
       }
       return null;
     }, null);
+  }
+
+  /** The drafts of other windows that are gone, oldest ground first. They stay where they are until `absorbed`. */
+  othersOf(pieceId: string): Promise<readonly KeptDraft[]> {
+    return this.inTurn(async () => {
+      const own = await this.windows.own;
+      const others = (await this.rows.ofPiece(pieceId)).filter(({ window }) => window !== own);
+      const present = await this.windows.present(others.map(({ window }) => window));
+      return others
+        .filter(({ window }) => !present.has(window))
+        .flatMap((row) => {
+          const draft = readDraftMaybe(row);
+          return draft ? [{ ...draft, key: row.key }] : [];
+        })
+        .sort((a, b) => a.revision - b.revision);
+    }, []);
+  }
+
+  /** What was in some other windows' drafts is in this one's from now on, which is kept before they go. */
+  absorbed(pieceId: string, merged: Draft, keys: readonly string[]): Promise<boolean> {
+    return this.inTurn(async () => {
+      if (merged.edits.length > 0) await this.put(pieceId, await this.windows.own, merged);
+      for (const key of keys) await this.rows.remove(key);
+      return true;
+    }, false);
+  }
+
+  private put(pieceId: string, window: string, { piece, inFlight, ...rest }: Draft): Promise<unknown> {
+    return this.rows.put({
+      ...rest,
+      key: keyOf(pieceId, window),
+      pieceId,
+      window,
+      piece: writePiece(piece),
+      inFlight: inFlight && { ...inFlight, piece: writePiece(inFlight.piece) },
+    });
   }
 
   /** Storage that is full, closed or forbidden stops nobody: it is answered with what holds without it. */

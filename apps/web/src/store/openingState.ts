@@ -1,6 +1,6 @@
 import { mergePiecesMaybe, readPiece, writePiece, type Piece } from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
-import type { Draft } from './draftStore.ts';
+import type { Draft, KeptDraft } from './draftStore.ts';
 import type { Opened } from './pieceSlice.ts';
 
 /** A revision of the piece as the server has it; null where it has none of that number or does not answer. */
@@ -31,6 +31,37 @@ export async function openingState(
   return merged
     ? { ...mine, revision, piece: merged }
     : { ...mine, revision: rest.revision, piece: rest.piece };
+}
+
+/** An opened piece with what other windows left behind, and which of their drafts are all in it. */
+interface Gathered {
+  readonly state: Opened;
+  readonly absorbedKeys: readonly string[];
+}
+
+/**
+ * Puts what windows that are gone had not saved together with what is opened. Work of theirs that touches the same bars stays
+ * where it is kept, for when this is saved.
+ */
+export async function gathered(
+  state: Opened,
+  newest: number,
+  others: readonly KeptDraft[],
+  fetchRevision: FetchRevision,
+): Promise<Gathered> {
+  const absorbedKeys: string[] = [];
+  // A state on old ground asks first; nothing is put into the question.
+  if (state.revision !== newest) return { state, absorbedKeys };
+  for (const other of others) {
+    const rest = await withoutWhatArrived(other, newest, fetchRevision);
+    const base = rest.edits.length > 0 ? await fetchRevision(rest.revision) : null;
+    const merged = base && mergePiecesMaybe(base, rest.piece, state.piece);
+    if (rest.edits.length > 0 && !merged) continue;
+    absorbedKeys.push(other.key);
+    if (merged)
+      state = { ...state, piece: merged, unsavedEdits: [...(state.unsavedEdits ?? []), ...rest.edits] };
+  }
+  return { state, absorbedKeys };
 }
 
 /** A draft less what the revision after its own shows to have been saved after all. */

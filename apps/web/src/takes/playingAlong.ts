@@ -6,7 +6,7 @@ import { nextOf } from '../ui/nextOf.ts';
 /** What is played along, in the order one key goes through it. */
 const CHOICES: ReadonlyArray<PlayedChoice | null> = [null, ...PLAYED_CHOICES];
 
-const PLAYED_NAMES: Readonly<Record<PlayedChoice, string>> = {
+export const PLAYED_NAMES: Readonly<Record<PlayedChoice, string>> = {
   pulse: 'every beat',
   groups: 'every group',
   carry: 'the carry',

@@ -1,4 +1,4 @@
-import { HEARINGS, hearingOf, type Hearing, type RoomState } from '@anchorbeat/core';
+import { HEARINGS, hearingOf, PLAYED_CHOICES, type Hearing, type RoomState } from '@anchorbeat/core';
 import type { EnsembleResponse, RoomResponse, StandPresence } from '@anchorbeat/contract';
 import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
@@ -11,6 +11,7 @@ import {
   useOpenRoomMutation,
   useRemoveStandMutation,
 } from '../store/peopleApi.ts';
+import { PLAYED_NAMES } from '../takes/playingAlong.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { JoinCard } from './JoinCard.tsx';
@@ -130,6 +131,7 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
             />
           ))}
         </ul>
+        <TapsAlong room={room} say={say} />
         <Words sections={sections} say={say} />
         <NextUp room={room} say={say} />
       </div>
@@ -211,6 +213,27 @@ function SectionRow({ section, room, roomId, stands, say }: SectionRowProps) {
         </ul>
       )}
     </li>
+  );
+}
+
+/** What all stands tap along with, so that one sees afterwards who did what. */
+function TapsAlong({ room, say }: { readonly room: RoomState; readonly say: Say }) {
+  return (
+    <label className="mt-4 flex flex-wrap items-center gap-3 text-quiet">
+      stands tap along
+      <select
+        className="rounded-lg border-2 border-faint bg-ground px-2 py-1.5 text-ink"
+        value={room.playsAlong ?? ''}
+        onChange={({ target }) => say('settings', { playsAlong: target.value === '' ? null : target.value })}
+      >
+        <option value="">nobody does</option>
+        {PLAYED_CHOICES.map((play) => (
+          <option key={play} value={play}>
+            {PLAYED_NAMES[play]}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

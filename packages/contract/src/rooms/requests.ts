@@ -6,7 +6,9 @@ import {
   MAX_BARS,
   MAX_SECTIONS,
   MAX_TEXT_LENGTH,
+  MOST_TAKE_ONSETS,
   MOST_ROUNDS,
+  PLAYED_CHOICES,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
   STAND_STATES,
@@ -14,6 +16,7 @@ import {
   type Fade,
   type Hearing,
   type PerformedSpan,
+  type PlayedChoice,
   type RunSettings,
   type SpokenChoice,
   type StandReport,
@@ -237,6 +240,24 @@ export class RoomSettingsMessage {
   @IsOptional()
   @IsBoolean()
   readonly coDirectorsLead?: boolean;
+
+  @IsOptional()
+  @OrNull()
+  @IsIn(PLAYED_CHOICES)
+  readonly playsAlong?: PlayedChoice | null;
+}
+
+/** What a stand played along with the room's run: onsets in seconds of the run. */
+export class TakenMessage {
+  @IsUUID()
+  readonly runId!: string;
+
+  @IsArray()
+  @ArrayMaxSize(MOST_TAKE_ONSETS)
+  @IsNumber({ allowNaN: false, allowInfinity: false }, { each: true })
+  @Min(-60, { each: true })
+  @Max(86_400, { each: true })
+  readonly onsets!: readonly number[];
 }
 
 /** What a section hears from now on. */

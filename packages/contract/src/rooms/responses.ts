@@ -1,4 +1,4 @@
-import type { RoomState, StandReport } from '@anchorbeat/core';
+import type { PlayedChoice, RoomState, StandReport } from '@anchorbeat/core';
 
 /** Where sockets meet. */
 export const SOCKET_PATH = '/api/socket';
@@ -36,6 +36,17 @@ export interface StandPresence extends StandReport {
   readonly silentSeconds: number;
 }
 
+/** What a stand played along with a run, as those who lead get it. */
+export interface StandTake {
+  readonly standId: string;
+  readonly section: string;
+  readonly name: string;
+  readonly runId: string;
+  readonly play: PlayedChoice;
+  /** Seconds of the run. */
+  readonly onsets: readonly number[];
+}
+
 /** What the server answers to everything that is said on a socket. */
 export type Answer<T = null> =
   { readonly ok: true; readonly value: T } | { readonly ok: false; readonly detail: string };
@@ -52,6 +63,8 @@ export interface RoomEvents {
   readonly room: (state: RoomState) => void;
   /** Who stands where; to those who lead only. */
   readonly presence: (stands: readonly StandPresence[]) => void;
+  /** What the stands played along with the last run; to those who lead only. */
+  readonly takes: (takes: readonly StandTake[]) => void;
   /** The room is over, or this stand was taken out of it. */
   readonly over: (detail: string) => void;
 }

@@ -21,6 +21,8 @@ export interface BenchField {
   readonly choices?: readonly string[];
   /** Taps of a finger are taken down as milliseconds. */
   readonly takesTaps?: true;
+  /** Strokes can be found in a recording, with which of them are strong. */
+  readonly takesRecording?: true;
 }
 
 /** What a tool finds out. */

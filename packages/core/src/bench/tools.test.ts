@@ -30,6 +30,30 @@ const everything = (id: string, typed: Readonly<Record<string, string>>) => {
   return [...says, ...(table?.rows ?? []).map((row) => row.join(' | '))].join('\n');
 };
 
+test.each([
+  ['as in Balkan dances', '5', '2+3'],
+  ['as in Balkan dances', '7', '2+2+3'],
+  ['as in Balkan dances', '8', '3+2+3'],
+  ['as in Balkan dances', '9', '2+2+2+3'],
+  ['as in Balkan dances', '11', '2+2+3+2+2'],
+  ['as in Balkan dances', '13', '2+2+2+3+2+2'],
+  ['as in Latin cycles', '7', '3+2+2'],
+  ['as in Latin cycles', '8', '3+3+2'],
+  ['as in Latin cycles', '12', '3+3+2+2+2'],
+  ['as in Latin cycles', '16', '3+3+3+3+2+2'],
+  ['as in jazz', '5', '3+2'],
+  ['as in jazz', '7', '4+3'],
+  ['as in jazz', '11', '4+4+3'],
+  ['as in marches', '6', '3+3'],
+  ['as in marches', '7', '4+3'],
+  ['as in marches', '8', '4+4'],
+  ['as in marches', '12', '4+4+4'],
+])('grouped %s, %s small notes are %s', (order, units, first) => {
+  const { says } = answered('grouping', { units, unit: '8', order, beside: '' });
+  expect(says[0]).toMatch(new RegExp(`^${first.replaceAll('+', '\\+')} comes first`));
+  expect(says[1]).toContain(`Usual ${order}: `);
+});
+
 describe('worked examples, in plain numbers', () => {
   test.each<[tool: string, typed: Record<string, string>, ...says: string[]]>([
     // 3:2 five times from 80 is 607.5; halved three times 75.9375.

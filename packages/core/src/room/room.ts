@@ -1,5 +1,6 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { RunCommand, RunSession } from '../run/session.ts';
+import type { PlayedChoice } from '../take/names.ts';
 import type { RunSettings } from '../run/settings.ts';
 import type { Hearing } from './hearing.ts';
 
@@ -30,6 +31,8 @@ export interface RoomState {
   /** What is rehearsed next, for stands to look at between runs. */
   readonly next: string;
   readonly coDirectorsLead: boolean;
+  /** What every stand taps along with the next runs; null where nobody does. */
+  readonly playsAlong: PlayedChoice | null;
 }
 
 export const EMPTY_ROOM: RoomState = {
@@ -41,6 +44,7 @@ export const EMPTY_ROOM: RoomState = {
   words: {},
   next: '',
   coDirectorsLead: false,
+  playsAlong: null,
 };
 
 /** What a director says to a run that goes on; the room gives it its moment. */
@@ -70,7 +74,8 @@ export type RoomAct =
   | { readonly kind: 'mute'; readonly isMuted: boolean }
   | { readonly kind: 'tell'; readonly sections: readonly string[]; readonly words: string }
   | { readonly kind: 'next'; readonly title: string }
-  | { readonly kind: 'letLead'; readonly coDirectorsLead: boolean };
+  | { readonly kind: 'letLead'; readonly coDirectorsLead: boolean }
+  | { readonly kind: 'playAlong'; readonly play: PlayedChoice | null };
 
 /** When an act reaches the room, and how long it takes to be everywhere; server milliseconds. */
 export interface RoomMoment {
@@ -110,6 +115,8 @@ export function roomAfter(room: RoomState, act: RoomAct, moment: RoomMoment): Re
       return accepted({ ...room, next: act.title });
     case 'letLead':
       return accepted({ ...room, coDirectorsLead: act.coDirectorsLead });
+    case 'playAlong':
+      return accepted({ ...room, playsAlong: act.play });
   }
 }
 

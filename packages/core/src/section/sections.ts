@@ -97,7 +97,7 @@ function comesIn(sections: readonly string[]): string {
   return sections.length > 1 || /[^s]s$/i.test(sections[0] ?? '') ? 'enter' : 'enters';
 }
 
-function listed(names: readonly string[]): string {
+export function listed(names: readonly string[]): string {
   return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1) ?? ''}`;
 }
 

@@ -1,6 +1,7 @@
 import { formatMeter } from '../../meter/text.ts';
 import { accepted, refused, type Result } from '../../problem/problem.ts';
 import { statedRate } from '../../tempo/tempoMark.ts';
+import { isStyle, STYLES, styleCost, styleWords } from '../groupingStyles.ts';
 import {
   decimal,
   groupedMeter,
@@ -66,7 +67,7 @@ export function changedPlaces(groups: readonly number[], beside: readonly number
   return changed;
 }
 
-const GROUPING_ORDERS = ['even', 'short first', 'long first', 'like its neighbour'] as const;
+const GROUPING_ORDERS = ['even', 'short first', 'long first', 'like its neighbour', ...STYLES] as const;
 type GroupingOrder = (typeof GROUPING_ORDERS)[number];
 
 /** All groupings, the best in an order first. */
@@ -87,6 +88,8 @@ function orderedGroupings(
         return ascents * 10 - descents + groups.length / 100;
       case 'like its neighbour':
         return beside ? changedPlaces(groups, beside) : unevenness(groups);
+      default:
+        return styleCost(groups, order);
     }
   };
   const spread = (groups: readonly number[]) => new Set(groups).size + groups.length / 100;
@@ -124,6 +127,7 @@ function work(typed: Typed): Result<BenchAnswer> {
       `${best.join('+')} comes first of ${all.length}: ${formatMeter(meter)}, strong on ${groupStarts(best)
         .map((at) => at + 1)
         .join(', ')}`,
+      ...(isStyle(order) ? [styleWords(order)] : []),
       `As even as so many groups can be: ${withRest.map((groups) => groups.join('+')).join(', ')}`,
       `Two even notes over ${units.value}: on 1 and ${decimal(1 + units.value / 2, 1)}`,
       `Turned round: ${rotations(best).join(', ')}`,

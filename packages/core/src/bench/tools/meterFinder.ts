@@ -65,6 +65,12 @@ export function parseStrokes(text: string): Result<Strokes> {
   return accepted({ strokes, pace: paceOf(times, steps), tapped });
 }
 
+/** Strokes as `parseStrokes` reads them: milliseconds from the first, the strong ones with "!" after them. */
+export function strokesText(strokes: readonly TappedNote[]): string {
+  const first = strokes[0]?.ms ?? 0;
+  return strokes.map(({ ms, isStrong }) => `${Math.round(ms - first)}${isStrong ? '!' : ''}`).join(' ');
+}
+
 function strokeOf(letter: string): Stroke {
   if (letter === '.') return null;
   return letter === 'x' ? 'weak' : 'strong';
@@ -255,6 +261,7 @@ export const meterFinder: BenchTool = {
       usual: 'X.x.x..X.x.x..X.x.x..',
       hint: 'X strong, x weak, . nothing; or ms, ! strong',
       takesTaps: true,
+      takesRecording: true,
     },
     { id: 'unit', label: 'Each a', usual: '8', hint: '8 for eighths', choices: UNIT_CHOICES },
   ],

@@ -1,0 +1,74 @@
+import { ensembleSeamWords, ensembleTake, runOf, type Proof, type SectionTake } from '@anchorbeat/core';
+import type { StandTake } from '@anchorbeat/contract';
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { useRoomView } from '../room/RoomContext.tsx';
+import { amendLastRun } from '../store/runLogging.ts';
+import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { analyseInWorker } from '../takes/analyseTake.ts';
+
+/** What is kept of it in the log. */
+const MOST_NOTE = 200;
+const NO_TAKES: readonly StandTake[] = [];
+
+export interface SectionTakes {
+  readonly runId: string;
+  readonly percent: number;
+  readonly takes: readonly SectionTake[];
+}
+
+/** What the stands played along with the room's last run, worked out; null where none did. What went wrong goes into the log. */
+export function useSectionTakes(proof: Proof): SectionTakes | null {
+  const dispatch = useAppDispatch();
+  const { view } = useRoomView();
+  const pieceId = useAppSelector((state) => state.piece.open?.id);
+  const lastLogged = useAppSelector((state) => state.transport.lastLogged);
+  const [worked, setWorked] = useState<SectionTakes | null>(null);
+  const noted = useRef('');
+  const run = view?.room?.run;
+  const stands = view?.takes ?? NO_TAKES;
+  const runId = run?.id;
+  const commands = run?.session.commands.length;
+  useEffect(() => {
+    if (!run || run.pieceId !== pieceId || stands.every((stand) => stand.runId !== run.id)) return undefined;
+    let isWanted = true;
+    const { plan } = runOf(proof, run.session);
+    if (!plan) return undefined;
+    const own = stands.filter((stand) => stand.runId === run.id);
+    Promise.all(
+      own.map(async ({ onsets, play, ...stand }) => ({
+        section: nameOf(stand, own),
+        take: await analyseInWorker({ piece: proof.piece, plan, take: { onsets, play } }),
+      })),
+    )
+      .then((takes) => {
+        if (isWanted) setWorked({ runId: run.id, percent: run.session.settings.percent, takes });
+      })
+      .catch((error: unknown) =>
+        toast(`What the stands played could not be worked out: ${(error as Error).message}`),
+      );
+    return () => {
+      isWanted = false;
+    };
+    // A run is another one by its id and by what was said to it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [proof, pieceId, stands, runId, commands]);
+  const current = worked?.runId === runId ? worked : null;
+  useEffect(() => {
+    if (!current || lastLogged?.run.id !== current.runId) return;
+    const words = ensembleSeamWords(proof, ensembleTake(proof, current.takes).seams).join('. ');
+    const note = words.slice(0, MOST_NOTE);
+    // What the director wrote stays; what was told before by fewer stands is told anew.
+    const isOurs = lastLogged.run.note === '' || lastLogged.run.note === noted.current;
+    if (note === '' || note === lastLogged.run.note || !isOurs) return;
+    noted.current = note;
+    amendLastRun(dispatch, lastLogged, { note });
+  }, [current, lastLogged, proof, dispatch]);
+  return current;
+}
+
+/** A section by its name; where it has several stands each by its own too. */
+function nameOf({ section, name }: Pick<StandTake, 'section' | 'name'>, all: readonly StandTake[]): string {
+  const isOne = all.filter((other) => other.section === section).length === 1;
+  return isOne || name === '' ? section : `${section} (${name})`;
+}
