@@ -10,8 +10,9 @@ import { AccountsService } from './accounts/accounts.service.ts';
 import { LOOPBACK_HOST } from './accounts/loopback.ts';
 import { AppModule } from './app.module.ts';
 import { backUp } from './backup/copyDatabase.ts';
+import { Soundness } from './backup/soundness.ts';
 import { SerialWriter } from './database/connection.ts';
-import { DataFolderError, heldFolder, inspectDatabase, markFolder, wayBack } from './database/dataFolder.ts';
+import { DataFolderError, heldFolder, inspectDatabase, markFolder } from './database/dataFolder.ts';
 import { MIGRATION_NAMES } from './database/dataSource.ts';
 import { ensureEnsemble, seedDemo } from './demo/seed.ts';
 import { sendCompressed } from './http/compressed.ts';
@@ -103,7 +104,9 @@ async function openedApp(
   takeInBodies(app);
   app.useGlobalPipes(validationPipe());
   const document = once(() => openApiDocument(app));
-  app.useGlobalFilters(new ProblemFilter(methodsByPath(document), () => wayBack(dataFolder)));
+  app.useGlobalFilters(
+    new ProblemFilter(methodsByPath(document), (error) => app.get(Soundness, { strict: false }).met(error)),
+  );
   app.use('/api/openapi.json', (_request: Request, response: Response) => void response.json(document()));
   if (webFolder) serveWeb(app, webFolder);
   const writer = app.get(SerialWriter);

@@ -2,7 +2,10 @@ import { Inject, Injectable, Logger } from '@nestjs/common';
 import { DATA_FOLDER, wayBack } from '../database/dataFolder.ts';
 import { DamagedError } from './copyDatabase.ts';
 
-/** Whether the database that is in use was whole when it was last read from end to end, as every backup does. */
+/**
+ * Whether the database that is in use is whole, as far as is known: whatever met damage in it says so, and every backup
+ * reads it from end to end.
+ */
 @Injectable()
 export class Soundness {
   private readonly logger = new Logger('Soundness');
@@ -15,6 +18,13 @@ export class Soundness {
     return this.found && `${this.found}. ${wayBack(this.dataFolder)}`;
   }
 
+  /** Notes damage that was met; gives what to do about it. */
+  met(error: Error): string {
+    if (this.found === null) this.logger.error(`${error.message}. ${wayBack(this.dataFolder)}`);
+    this.found = error.message;
+    return wayBack(this.dataFolder);
+  }
+
   /** The result of some copying of the whole database, noted. */
   async watched<T>(copying: Promise<T>): Promise<T> {
     try {
@@ -22,10 +32,7 @@ export class Soundness {
       this.found = null;
       return result;
     } catch (error) {
-      if (error instanceof DamagedError) {
-        this.found = error.message;
-        this.logger.error(this.damage);
-      }
+      if (error instanceof DamagedError) this.met(error);
       throw error;
     }
   }

@@ -3,6 +3,7 @@ import {
   HttpException,
   Logger,
   NotFoundException,
+  ServiceUnavailableException,
   type ArgumentsHost,
   type ExceptionFilter,
 } from '@nestjs/common';
@@ -60,12 +61,12 @@ export class ProblemFilter implements ExceptionFilter {
   private readonly logger = new Logger('Problem');
 
   /**
-   * `methodsAt` gives the methods that an address of the API answers to, `wayBack` what to do where the database cannot be
-   * read.
+   * `methodsAt` gives the methods that an address of the API answers to, `onDamage` what to do where an error
+   * says that the database is damaged.
    */
   constructor(
     private readonly methodsAt: (path: string) => readonly string[] = () => [],
-    private readonly wayBack: () => string = () => '',
+    private readonly onDamage: (error: Error) => string = () => '',
   ) {}
 
   catch(error: unknown, host: ArgumentsHost): void {
@@ -84,7 +85,8 @@ export class ProblemFilter implements ExceptionFilter {
 
   private problemOf(error: unknown, { path, method }: Request): Told {
     const told = toldOf(error);
-    if (told.type === PROBLEM_TYPES.damaged) return { ...told, detail: `${told.detail}. ${this.wayBack()}` };
+    if (told.type === PROBLEM_TYPES.damaged)
+      return { ...told, detail: `${told.detail}. ${this.onDamage(error as Error)}` };
     const allow = told.status === 404 && isUnrouted(error) ? this.methodsAt(path) : [];
     if (allow.length === 0 || allow.includes(method)) return told;
     const detail = `This address answers ${allow.join(', ')} only`;
@@ -109,7 +111,17 @@ function toldOf(error: unknown): Told {
   const sqlite = sqliteProblemMaybe(error);
   if (sqlite) return sqlite;
   const status = statusOf(error);
-  return { status, ...(BY_STATUS[status] ?? UNEXPECTED) };
+  const said = indicatorsOf(error).join('. ');
+  return { status, ...(BY_STATUS[status] ?? UNEXPECTED), ...(said !== '' && { detail: said }) };
+}
+
+/** What the indicators of health say that are down. */
+function indicatorsOf(error: unknown): readonly string[] {
+  if (!(error instanceof ServiceUnavailableException)) return [];
+  const { error: down } = error.getResponse() as { readonly error?: unknown };
+  return Object.values(down && typeof down === 'object' ? down : {}).flatMap(
+    ({ message }: { readonly message?: unknown }) => (typeof message === 'string' ? [message] : []),
+  );
 }
 
 function statusOf(error: unknown): number {
