@@ -19,6 +19,8 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     storageState: SIGNED_IN,
+    // What is routed in a test is what the page asks; the test of being offline lets it keep answers.
+    serviceWorkers: 'block',
     launchOptions: { executablePath: CHROMIUM_PATH, args: CHROMIUM_ARGS },
     // Recording what a test does takes twice its time: TRACE=1 where one wants to look.
     trace: process.env['TRACE'] ? 'retain-on-failure' : 'off',

@@ -51,9 +51,11 @@ export async function openShelf(page: Page): Promise<void> {
   await expect(page.getByRole('button', { name: 'New piece' })).toBeVisible();
 }
 
-/** Goes to a place of the app: within it as a link of its own does, without loading it anew. */
+/** Goes to a place of the app: to another screen as a link of its own does, without loading all of it anew. */
 export async function visit(page: Page, path: string): Promise<void> {
-  if (page.url() === 'about:blank') await page.goto(path);
+  const here = new URL(page.url());
+  const isSame = here.pathname === new URL(path, 'http://localhost').pathname;
+  if (here.protocol === 'about:' || isSame) await page.goto(path);
   else
     await page.evaluate((to) => {
       history.pushState(null, '', to);

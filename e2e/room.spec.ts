@@ -128,6 +128,52 @@ test('two phones join by a code, follow a run to the millisecond, and each shows
   await expect(reeds.getByTestId('count')).toHaveCount(0);
 });
 
+/** Presses the stand's pad a while after each beat that it shows, as somebody who taps along late. */
+async function tapAlong(stand: Page): Promise<void> {
+  await stand.evaluate(() => {
+    let shown = '';
+    const look = () => {
+      const count = document.querySelector('[data-testid="count"]')?.textContent ?? '';
+      const place = `${document.querySelector('[data-testid="where"]')?.textContent ?? ''} ${count}`;
+      if (place !== shown)
+        document
+          .querySelector('[data-testid="stand-pad"]')
+          ?.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true }));
+      shown = place;
+      requestAnimationFrame(look);
+    };
+    look();
+  });
+}
+
+test('two stands tap along: what each played is told to the director, seam by seam, and falls into the log', async ({
+  browser,
+}) => {
+  const [podium, code] = await podiumOf(browser);
+  const [reeds, bells] = [await standOf(browser, code, 'Reeds'), await standOf(browser, code, 'Handbells')];
+  await podium.getByLabel('stands tap along').selectOption('every beat');
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press('g');
+  await podium.keyboard.type('9');
+  await podium.keyboard.press('Enter');
+  await tapAlong(reeds);
+  await podium.keyboard.press(' ');
+  await expect(reeds.getByTestId('stand-pad')).toBeVisible(MUSIC);
+  expect(await faultsOf(reeds, true)).toEqual([]);
+  await expect(bells.getByTestId('stand-pad')).toBeVisible(MUSIC);
+  await bells.keyboard.press('Enter');
+  await expect(podium.getByText(/^Bar 14/)).toBeVisible(MUSIC);
+  await podium.keyboard.press(' ');
+  await expect(podium.getByTestId('sections-glance')).toBeVisible(MUSIC);
+  await podium.keyboard.press('u');
+  const dialog = podium.getByRole('dialog');
+  await expect(dialog.getByRole('list', { name: 'Seam by seam' })).toContainText('Reeds');
+  await expect(dialog.getByText('2 stands on one clock')).toBeVisible();
+  expect(await faultsOf(podium, false)).toEqual([]);
+  await dialog.getByRole('button', { name: /^Reeds/ }).click();
+  await expect(podium.getByTestId('played').first()).toBeVisible();
+});
+
 test('a server that is killed stops nobody: the click goes on, all are back, and the stop works', async ({
   browser,
 }) => {

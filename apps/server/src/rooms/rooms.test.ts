@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { PLAIN_RUN, type RoomState } from '@anchorbeat/core';
-import type { Answer, RoomResponse, StandPresence } from '@anchorbeat/contract';
+import type { Answer, RoomResponse, StandPresence, StandTake } from '@anchorbeat/contract';
 import type { Socket } from 'socket.io-client';
 import request from 'supertest';
 import {
@@ -115,6 +115,34 @@ describe('a run in a room', () => {
     const back = told<StandPresence[]>(director, 'presence', ([stand]) => stand?.isConnected === true);
     await socketOf({ token });
     await back;
+  });
+
+  test('what a stand played along with is told to who leads, also to one who comes in later, and to nobody else', async () => {
+    const room = await newRoom(first.http, ensembleId);
+    const [one, other] = [await joined(server, room.code), await joined(server, room.code, 'Drums')];
+    const director = await directorSocket(room);
+    const [reeds, drums] = [await socketOf({ token: one.token }), await socketOf({ token: other.token })];
+    let overheard = 0;
+    drums.on('takes', () => overheard++);
+    const message = startOf();
+    await ask(director, 'start', message);
+    const take = { runId: message.runId, onsets: [1.2, 1.83, 2.401] };
+    // Nothing was asked to be played along.
+    expect(await ask(reeds, 'taken', take)).toMatchObject({ ok: false });
+    await ask(director, 'settings', { playsAlong: 'groups' });
+    const heard = told<StandTake[]>(director, 'takes', ([first]) => first !== undefined);
+    expect(await ask(reeds, 'taken', take)).toEqual({ ok: true, value: null });
+    expect(await heard).toMatchObject([{ ...take, standId: one.id, section: one.section, play: 'groups' }]);
+    for (const wrong of [
+      { ...take, runId: randomUUID() },
+      { ...take, onsets: ['soon'] },
+      { ...take, onsets: Array.from({ length: 3001 }, (_, at) => at / 5) },
+    ])
+      expect(await ask(reeds, 'taken', wrong)).toMatchObject({ ok: false });
+    expect(await ask(director, 'taken', take)).toMatchObject({ ok: false });
+    const again = told<StandTake[]>(await directorSocket(room), 'takes', ([first]) => first !== undefined);
+    expect(await again).toHaveLength(1);
+    expect(overheard).toBe(0);
   });
 
   test('killed in the middle of a run, the server has it again with its clock, and the stop works', async () => {

@@ -67,7 +67,7 @@ export function Recording({ onText }: { readonly onText: (text: string) => void 
             target.value = '';
           }}
         />
-        <span role="status" className="text-sm text-quiet">
+        <span aria-live="polite" className="text-sm text-quiet">
           {heard ? heard.says : 'It is listened to here, and goes nowhere.'}
         </span>
       </span>

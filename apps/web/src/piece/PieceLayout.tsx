@@ -5,6 +5,7 @@ import type { Proof } from '@anchorbeat/core';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { problemText, useGetPieceQuery } from '../store/api.ts';
 import { fetchRevision } from '../store/autosave.ts';
+import { keepOffline } from '../kept/offline.ts';
 import { pageDrafts } from '../store/draftStore.ts';
 import { gathered, openingState } from '../store/openingState.ts';
 import { opened, type Opened } from '../store/pieceSlice.ts';
@@ -51,5 +52,6 @@ async function openedPiece(response: PieceResponse, dispatch: AppDispatch): Prom
     const { revision, piece, unsavedEdits: edits = [] } = state;
     await drafts.absorbed(response.id, { revision, piece, edits, inFlight: null }, absorbedKeys);
   }
+  void keepOffline();
   return state;
 }

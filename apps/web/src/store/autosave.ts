@@ -1,6 +1,7 @@
 import { mergePiecesMaybe, writePiece, type Piece } from '@anchorbeat/core';
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { v5 as namedUuid } from 'uuid';
+import { answerChanged } from '../kept/offline.ts';
 import { api, problemText, staleProblemOf } from './api.ts';
 import { pageDrafts, type InFlight } from './draftStore.ts';
 import { pieceOf } from './openingState.ts';
@@ -104,6 +105,7 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
   inFlight.delete(open.id);
   if (answer.kind === 'kept') {
     dispatch(saved({ revision: answer.data.revision, editCount: open.unsavedEdits.length }));
+    answerChanged(`/api/pieces/${open.id}`);
     return true;
   }
   if (await mergeWithNewest(open, answer.error, getState, dispatch)) return true;

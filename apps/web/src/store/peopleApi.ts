@@ -7,7 +7,13 @@ import type {
   SignInRequest,
   SignInResponse,
 } from '@anchorbeat/contract';
+import { forgetAnswers } from '../kept/offline.ts';
 import { api } from './api.ts';
+
+/** What was answered to whoever was here before is not kept for who comes after. */
+const forgottenAfter = async (_asked: unknown, asking: { readonly queryFulfilled: Promise<unknown> }) => {
+  await asking.queryFulfilled.then(forgetAnswers, () => undefined);
+};
 
 /** Who is signed in, and who leads. */
 const people = api.injectEndpoints({
@@ -19,6 +25,7 @@ const people = api.injectEndpoints({
     }),
     signIn: build.mutation<null, SignInRequest>({
       query: (body) => ({ url: 'session', method: 'POST', body }),
+      onQueryStarted: forgottenAfter,
       invalidatesTags: ['Session', 'Ensembles', 'Pieces'],
     }),
     setUp: build.mutation<null, CreateAccountRequest>({
@@ -27,6 +34,7 @@ const people = api.injectEndpoints({
     }),
     signOut: build.mutation<null, void>({
       query: () => ({ url: 'session', method: 'DELETE' }),
+      onQueryStarted: forgottenAfter,
       invalidatesTags: ['Session'],
     }),
     listPlaces: build.query<SignInResponse[], void>({

@@ -1,0 +1,73 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { enter, openMap, savedBars } from './pieces.ts';
+import { start, type Started } from './server.ts';
+
+const PORT = 4199;
+const baseURL = `http://127.0.0.1:${PORT}`;
+const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+
+let server: Started | null = null;
+let folder = '';
+test.beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'anchorbeat-offline-'));
+});
+test.afterEach(async () => {
+  await server?.kill();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+test('without a server the app opens with what was used last, and what is written then is saved when it is back', async ({
+  browser,
+}) => {
+  test.setTimeout(240_000);
+  const run = () => start('--port', String(PORT), '--data', folder);
+  server = await run();
+  const context = await browser.newContext({
+    baseURL,
+    serviceWorkers: 'allow',
+    storageState: { cookies: [], origins: [] },
+  });
+  const page = await context.newPage();
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open the shelf' }).click();
+  await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
+  // A first look at the shelf loads nothing for later.
+  expect(
+    await page.evaluate(() => navigator.serviceWorker.getRegistrations().then(({ length }) => length)),
+  ).toBe(0);
+  await openMap(page, SLACK_WATER);
+  await enter(page, 'w', 'written with a server');
+  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await expect(page.locator('html[data-offline="kept"]')).toHaveCount(1);
+  const keptAnew = page.waitForResponse(
+    (answer) => answer.url().endsWith(`/api/pieces/${SLACK_WATER}`) && answer.fromServiceWorker(),
+  );
+  await enter(page, 'w', 'written with a server, kept');
+  await keptAnew;
+
+  await server.kill();
+  await page.reload();
+  await expect(page.getByText('written with a server, kept').first()).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await enter(page, 'w', 'written without one');
+  await expect(page.getByTestId('save-state')).toContainText('kept in this window');
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
+  await page.goto(`/piece/${SLACK_WATER}/podium`);
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.goto(`/piece/${SLACK_WATER}/map`);
+  await expect(page.getByTestId('save-state')).toContainText('kept in this window');
+
+  server = await run();
+  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 60_000 });
+  const notes = (await savedBars(page, SLACK_WATER)).map(({ note }) => note);
+  expect(notes).toEqual(expect.arrayContaining(['written with a server, kept', 'written without one']));
+
+  const answers = () =>
+    page.evaluate(async () => (await (await caches.open('anchorbeat-answers')).keys()).length);
+  expect(await answers()).toBeGreaterThan(0);
+  await context.close();
+});
