@@ -277,7 +277,7 @@ export type {
 } from './bench/tool.ts';
 export { strokesText } from './bench/tools/meterFinder.ts';
 export { ensembleSeamWords, ensembleTake, followingWords, togetherOffWords } from './take/ensembleTake.ts';
-export type { EnsembleSeam, EnsembleTake, SectionTake } from './take/ensembleTake.ts';
+export type { EnsembleSeam, SectionTake } from './take/ensembleTake.ts';
 export { recordedStrokes } from './bench/recordedStrokes.ts';
 export { OnsetDetector } from './take/onsetDetector.ts';
 export { loopLatencyMaybe } from './take/loopLatency.ts';

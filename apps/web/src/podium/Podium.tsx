@@ -55,7 +55,6 @@ export function Podium() {
   );
   const isRunning = status !== 'stopped';
   const performed = isRunning ? heard : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
-  const barIndex = writtenIndex(proof, performed);
   const bar = writtenBar(proof, performed);
   const place = useTypedPlace();
   const [opened, setOpened] = useState<SheetName | null>(null);
@@ -83,22 +82,7 @@ export function Podium() {
   return (
     <main className="podium relative h-full overflow-hidden">
       <div className="podium-areas">
-        <header className="podium-head flex min-w-0 items-baseline gap-x-5 text-[length:var(--large)] leading-tight">
-          <h1 className="text-[1.2em] font-extrabold whitespace-nowrap">
-            {barTitle(compiled.labels[barIndex])}
-          </h1>
-          <span className="min-w-0 truncate whitespace-nowrap text-quiet">
-            {[passWords(compiled.timeline.route, performed), markBefore(piece.bars, barIndex)]
-              .filter(Boolean)
-              .join(' · ')}
-          </span>
-          <span className="podium-title ml-auto min-w-0 truncate text-quiet">{piece.title}</span>
-          <StandsGlance act={acts.together} />
-          {!isRunning && played && <SectionsGlance act={acts.sections} proof={proof} played={played} />}
-          <span className="ml-auto">
-            <RunClock performed={performed} />
-          </span>
-        </header>
+        <PodiumHead performed={performed} acts={acts} played={isRunning ? null : played} />
         <BigBeat bar={bar} run={acts.run} cue={acts.cue} isTapped={along.isOn} />
         <div className="podium-facts min-w-0">
           <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
@@ -124,6 +108,39 @@ export function Podium() {
         <Sheet sheet={opened} played={played} hand={hand} onHand={setHand} onClose={() => setOpened(null)} />
       )}
     </main>
+  );
+}
+
+interface PodiumHeadProps {
+  readonly performed: number;
+  readonly acts: ReturnType<typeof usePodiumActs>;
+  /** What the stands tapped along with the run that has just ended. */
+  readonly played: SectionTakes | null;
+}
+
+/** Where we are, whether the stands go together or what they played, and how long it lasts. */
+function PodiumHead({ performed, acts, played }: PodiumHeadProps) {
+  const proof = useProof();
+  const { piece, compiled } = proof;
+  const barIndex = writtenIndex(proof, performed);
+  return (
+    <header className="podium-head flex min-w-0 items-baseline gap-x-5 text-[length:var(--large)] leading-tight">
+      <h1 className="text-[1.2em] font-extrabold whitespace-nowrap">{barTitle(compiled.labels[barIndex])}</h1>
+      <span className="min-w-0 truncate whitespace-nowrap text-quiet">
+        {[passWords(compiled.timeline.route, performed), markBefore(piece.bars, barIndex)]
+          .filter(Boolean)
+          .join(' · ')}
+      </span>
+      <span className="podium-title ml-auto min-w-0 truncate text-quiet">{piece.title}</span>
+      {played ? (
+        <SectionsGlance act={acts.sections} proof={proof} played={played} />
+      ) : (
+        <StandsGlance act={acts.together} />
+      )}
+      <span className="ml-auto">
+        <RunClock performed={performed} />
+      </span>
+    </header>
   );
 }
 

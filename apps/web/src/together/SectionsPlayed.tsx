@@ -7,6 +7,7 @@ import {
   togetherOffWords,
   verdictWords,
   type EnsembleSeam,
+  type Explanation,
   type Proof,
 } from '@anchorbeat/core';
 import { useMemo, useState } from 'react';
@@ -82,25 +83,31 @@ function SeamRow({ proof, seam }: { readonly proof: Proof; readonly seam: Ensemb
   return (
     <li className="flex flex-wrap items-baseline gap-x-6 gap-y-1 border-b border-faint py-2 text-lg">
       <b className="min-w-24">{capital(barName(proof.compiled.labels, seam.barIndex))}</b>
-      {seam.did.map(({ explanation, sections }) => {
-        const isWell = explanation === 'held' || explanation === 'too-few';
-        return (
-          <span key={explanation} className={isWell ? 'text-quiet' : ''}>
+      {seam.did.map(({ explanation, sections }) =>
+        isWell(explanation) ? (
+          <span key={explanation} className="text-quiet">
+            <b>{sections.join(', ')}</b> {EXPLANATION_WORDS[explanation].did}
+          </span>
+        ) : (
+          <span key={explanation}>
             {sections.map((section, index) => {
               const verdict = seam.shown.get(section);
-              const words = verdict ? verdictWords(verdict) : EXPLANATION_WORDS[explanation].did;
               return (
                 <span key={section}>
                   {index > 0 && ', '}
-                  <b className={isWell ? '' : 'text-seam'}>{section}</b> {words}
+                  <b className="text-seam">{section}</b> {verdict && verdictWords(verdict)}
                 </span>
               );
             })}
           </span>
-        );
-      })}
+        ),
+      )}
     </li>
   );
+}
+
+function isWell(explanation: Explanation): boolean {
+  return explanation === 'held' || explanation === 'too-few';
 }
 
 function capital(words: string): string {

@@ -117,14 +117,16 @@ export const EXPLANATION_WORDS: Readonly<Record<Explanation, ExplanationWords>> 
 /** From here on one thing is said and not two; how sure it is stands beside it. */
 const SURE = 0.7;
 
-/** "filled the bar up, 118 ms late"; "either rushed or came early"; "held". */
+/** "filled the bar up, 118 ms late"; "came 84 ms early"; "either rushed or came early, 61 ms early"; "held". */
 export function verdictWords({ explanation, probability, second, effectMs }: TakeSeam): string {
   const { did } = EXPLANATION_WORDS[explanation];
   if (explanation === 'held' || explanation === 'too-few') return did;
   const size = Math.abs(effectMs);
   const far = size < 1000 ? `${Math.round(size)} ms` : `${(size / 1000).toFixed(1)} s`;
   const by = `${far} ${effectMs < 0 ? 'early' : 'late'}`;
-  if (probability >= SURE || !second || second === 'held' || second === 'too-few') return `${did}, ${by}`;
+  const isOne = probability >= SURE || !second || second === 'held' || second === 'too-few';
+  if (isOne && (explanation === 'early' || explanation === 'late')) return `came ${by}`;
+  if (isOne) return `${did}, ${by}`;
   return `either ${did} or ${EXPLANATION_WORDS[second].did}, ${by}`;
 }
 

@@ -79,6 +79,7 @@ function orderedGroupings(
   const cost = (groups: readonly number[]): number => {
     const ascents = groups.filter((group, index) => index > 0 && group > (groups[index - 1] ?? 0)).length;
     const descents = groups.filter((group, index) => index > 0 && group < (groups[index - 1] ?? 0)).length;
+    if (isStyle(order)) return styleCost(groups, order);
     switch (order) {
       case 'even':
         return unevenness(groups);
@@ -88,8 +89,6 @@ function orderedGroupings(
         return ascents * 10 - descents + groups.length / 100;
       case 'like its neighbour':
         return beside ? changedPlaces(groups, beside) : unevenness(groups);
-      default:
-        return styleCost(groups, order);
     }
   };
   const spread = (groups: readonly number[]) => new Set(groups).size + groups.length / 100;
