@@ -198,7 +198,7 @@ describe('stopping', () => {
 });
 
 /** Health answers within this nine times of ten, also where two cores are shared with the client that makes the rush. */
-const PULSE_MS = 500;
+const PULSE_MS = 250;
 
 describe('a rush of large files', () => {
   /** Peak memory of the server's process so far, in megabytes. */
@@ -277,7 +277,7 @@ describe('a rush of large files', () => {
       .expect(200);
     expect(performance.now() - began).toBeLessThan(5000);
     console.info(
-      `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms`,
+      `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, nine of ten within ${sorted[Math.floor(0.9 * sorted.length)]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms`,
     );
   }, 120_000);
 });
