@@ -15,6 +15,8 @@ import { ROOT } from './fresh.mjs';
 
 const FIRST_LETTER = 0x20;
 const LAST_LETTER = 0x17f;
+const FIRST_FAR_LETTER = 0x370;
+const LAST_FAR_LETTER = 0x45f;
 
 /** Every music sign that anything draws. */
 const SIGNS = [
@@ -87,16 +89,20 @@ const font = new opentype.Font({
 });
 writeFileSync(join(ROOT, 'apps/web/src/theme/anchorbeatMusic.otf'), Buffer.from(font.toArrayBuffer()));
 
-const widths = Object.entries(FACES).map(([id, { plain, extended }]) => {
-  const fonts = [fontOf(plain), fontOf(extended)];
-  const letters = Array.from({ length: LAST_LETTER - FIRST_LETTER + 1 }, (_, index) => {
-    const font = fonts.find((known) => known.hasGlyphForCodePoint(FIRST_LETTER + index));
-    return font
-      ? Math.round((font.glyphForCodePoint(FIRST_LETTER + index).advanceWidth * 1000) / font.unitsPerEm)
-      : 0;
+/** How wide the letters of every face are, from one to another. */
+function widthsOf(first, last) {
+  return Object.entries(FACES).map(([id, files]) => {
+    const fonts = Object.values(files).map(fontOf);
+    const letters = Array.from({ length: last - first + 1 }, (_, index) => {
+      const font = fonts.find((known) => known.hasGlyphForCodePoint(first + index));
+      return font
+        ? Math.round((font.glyphForCodePoint(first + index).advanceWidth * 1000) / font.unitsPerEm)
+        : 0;
+    });
+    return `  '${id}': [${letters.join(', ')}],`;
   });
-  return `  '${id}': [${letters.join(', ')}],`;
-});
+}
+
 await writeModule(
   'packages/sheets/src/letterWidths.ts',
   `import type { FaceId } from './faces.ts';
@@ -106,7 +112,15 @@ export const FIRST_LETTER = ${FIRST_LETTER};
 
 /** Made by \`node scripts/glyphs.mjs\`: how wide the letters of each face are, a thousand to the em; 0 where it has none. */
 export const LETTER_WIDTHS: Readonly<Record<FaceId, readonly number[]>> = {
-${widths.join('\n')}
+${widthsOf(FIRST_LETTER, LAST_LETTER).join('\n')}
+};
+
+/** The first Greek letter; Cyrillic ones follow. */
+export const FIRST_FAR_LETTER = ${FIRST_FAR_LETTER};
+
+/** The same from there on. */
+export const FAR_LETTER_WIDTHS: Readonly<Record<FaceId, readonly number[]>> = {
+${widthsOf(FIRST_FAR_LETTER, LAST_FAR_LETTER).join('\n')}
 };
 `,
 );

@@ -1,10 +1,10 @@
-import { FACE_IDS, type FaceId, type LetterOutlines, type SheetFonts } from '@anchorbeat/sheets';
+import { FACE_IDS, FONT_KINDS, type FaceId, type LetterOutlines, type SheetFonts } from '@anchorbeat/sheets';
 import { create, type Font } from 'fontkit';
 
 /** Draws letters as outlines with the fonts that ship: a picture made of them needs no font where it is drawn. */
 export function letterOutlines(fonts: SheetFonts): LetterOutlines {
-  const faces = new Map<FaceId, readonly [Font, Font]>(
-    FACE_IDS.map((face) => [face, [create(fonts[face].plain), create(fonts[face].extended)]]),
+  const faces = new Map<FaceId, readonly Font[]>(
+    FACE_IDS.map((face) => [face, FONT_KINDS.map((kind) => create(fonts[face][kind]))]),
   );
   return (text, face) => {
     let x = 0;

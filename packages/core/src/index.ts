@@ -206,7 +206,9 @@ export type { DrillPlace } from './drill/place.ts';
 export {
   afterMark,
   drillOnRung,
+  ladderGround,
   ladderOf,
+  ladderProblemMaybe,
   LADDER_RULES,
   LADDER_STAGES,
   LADDER_START,

@@ -1,6 +1,10 @@
 import type { TextShape } from '@anchorbeat/drawing';
 
-/** The faces a sheet is set in, each with its file for plain Latin letters and the one for the rest of the Latin script. */
+/** Files of a face by their letters: plain Latin, the rest of the Latin script, and what a face of ours has not. */
+export const FONT_KINDS = ['plain', 'extended', 'cyrillic', 'greek'] as const;
+export type FontKind = (typeof FONT_KINDS)[number];
+
+/** The faces a sheet is set in, each with its files. Cyrillic and Greek letters are those of a face that goes with both. */
 export const FACES = {
   text: atkinson('400-normal'),
   'text-bold': atkinson('700-normal'),
@@ -14,10 +18,7 @@ export type FaceId = keyof typeof FACES;
 export const FACE_IDS = Object.keys(FACES) as readonly FaceId[];
 
 /** The files of one face, as names of package files. */
-export interface FaceFiles {
-  readonly plain: string;
-  readonly extended: string;
-}
+export type FaceFiles = Readonly<Record<FontKind, string>>;
 
 function atkinson(style: string): FaceFiles {
   return faceFiles('atkinson-hyperlegible-next', style);
@@ -29,7 +30,8 @@ function bricolage(style: string): FaceFiles {
 
 function faceFiles(family: string, style: string): FaceFiles {
   const file = (subset: string) => `@fontsource/${family}/files/${family}-${subset}-${style}.woff`;
-  return { plain: file('latin'), extended: file('latin-ext') };
+  const far = (subset: string) => `@fontsource/noto-sans/files/noto-sans-${subset}-${style}.woff`;
+  return { plain: file('latin'), extended: file('latin-ext'), cyrillic: far('cyrillic'), greek: far('greek') };
 }
 
 /** The face that comes nearest to what a shape asks for. */

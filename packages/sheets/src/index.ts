@@ -1,5 +1,5 @@
-export { FACE_IDS, FACES } from './faces.ts';
-export type { FaceId } from './faces.ts';
+export { FACE_IDS, FACES, FONT_KINDS } from './faces.ts';
+export type { FaceId, FontKind } from './faces.ts';
 export type { SheetDocument, SheetPage } from './page.ts';
 export { PAPER_PALETTE } from './palette.ts';
 export { sheetFonts, writePdf } from './pdf.ts';

@@ -1,7 +1,7 @@
 import { MUSIC_OUTLINES } from '@anchorbeat/drawing';
 import type { TextShape } from '@anchorbeat/drawing';
 import { faceOf, type FaceId } from './faces.ts';
-import { FIRST_LETTER, LETTER_WIDTHS } from './letterWidths.ts';
+import { FAR_LETTER_WIDTHS, FIRST_FAR_LETTER, FIRST_LETTER, LETTER_WIDTHS } from './letterWidths.ts';
 
 /** A letter that no face has is drawn as a box about this wide, in ems. */
 const UNKNOWN_EM = 0.6;
@@ -10,10 +10,17 @@ const UNKNOWN_EM = 0.6;
 export function letterWidth(text: string, face: FaceId, size: number): number {
   let width = 0;
   for (const letter of text) {
-    const known = LETTER_WIDTHS[face][letter.codePointAt(0)! - FIRST_LETTER];
+    const known = knownWidth(letter.codePointAt(0) ?? 0, face);
     width += known ? known / 1000 : isInvisible(letter) ? 0 : UNKNOWN_EM;
   }
   return width * size;
+}
+
+/** A thousand to the em; 0 or undefined where no file of the face has the letter. */
+function knownWidth(code: number, face: FaceId): number | undefined {
+  return code < FIRST_FAR_LETTER
+    ? LETTER_WIDTHS[face][code - FIRST_LETTER]
+    : FAR_LETTER_WIDTHS[face][code - FIRST_FAR_LETTER];
 }
 
 /** How wide music signs are, in the unit of `size`. */

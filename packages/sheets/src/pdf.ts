@@ -3,15 +3,13 @@
 import type { PathShape, TextShape } from '@anchorbeat/drawing';
 import { MUSIC_OUTLINES } from '@anchorbeat/drawing';
 import type PDFDocument from 'pdfkit';
-import { FACE_IDS, type FaceId } from './faces.ts';
+import { FACE_IDS, FONT_KINDS, type FaceId, type FontKind } from './faces.ts';
 import { letterWidth, placedParts, type PlacedPart } from './measure.ts';
 import type { ItemRole, PageItem, SheetDocument } from './page.ts';
 import { PAPER_PALETTE } from './palette.ts';
 
 /** The font files of every face, as they lie in their packages. */
-export type SheetFonts = Readonly<
-  Record<FaceId, { readonly plain: Uint8Array; readonly extended: Uint8Array }>
->;
+export type SheetFonts = Readonly<Record<FaceId, Readonly<Record<FontKind, Uint8Array>>>>;
 
 /** What a part of the page is in the structure of the file; null for what repeats on every page. */
 const TAGS: Readonly<Record<ItemRole, string | null>> = {
@@ -155,7 +153,7 @@ class Pen {
     const runs: Array<{ letters: string; font: string }> = [];
     for (const letter of text.replaceAll('\u200b', '')) {
       const code = letter.codePointAt(0) ?? 0;
-      const file = (['plain', 'extended'] as const).find((kind) => this.#lettersOf(face, kind).has(code));
+      const file = FONT_KINDS.find((kind) => this.#lettersOf(face, kind).has(code));
       const font = `${face} ${file ?? 'plain'}`;
       const shown = file ? letter : '?';
       const last = runs.at(-1);
@@ -166,7 +164,7 @@ class Pen {
   }
 
   /** The letters that a font file has; it is read when it is first needed. */
-  #lettersOf(face: FaceId, kind: 'plain' | 'extended'): ReadonlySet<number> {
+  #lettersOf(face: FaceId, kind: FontKind): ReadonlySet<number> {
     const id = `${face} ${kind}`;
     const known = this.#known.get(id);
     if (known) return known;
@@ -180,12 +178,12 @@ class Pen {
 
 /** The files to be read for the faces of a sheet, by a function that reads one. */
 export async function sheetFonts(
-  read: (face: FaceId, kind: 'plain' | 'extended') => Promise<Uint8Array>,
+  read: (face: FaceId, kind: FontKind) => Promise<Uint8Array>,
 ): Promise<SheetFonts> {
   const entries = await Promise.all(
     FACE_IDS.map(async (face) => {
-      const [plain, extended] = await Promise.all([read(face, 'plain'), read(face, 'extended')]);
-      return [face, { plain, extended }] as const;
+      const files = await Promise.all(FONT_KINDS.map(async (kind) => [kind, await read(face, kind)] as const));
+      return [face, Object.fromEntries(files)] as const;
     }),
   );
   return Object.fromEntries(entries) as unknown as SheetFonts;

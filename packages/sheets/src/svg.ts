@@ -1,6 +1,6 @@
 import type { PathShape, Tone } from '@anchorbeat/drawing';
 import { MUSIC_OUTLINES } from '@anchorbeat/drawing';
-import { FACES, type FaceId } from './faces.ts';
+import { FONT_KINDS, type FaceId, type FontKind } from './faces.ts';
 import { placedParts, type PlacedPart } from './measure.ts';
 import type { SheetPage } from './page.ts';
 import { PAPER_PALETTE } from './palette.ts';
@@ -19,18 +19,18 @@ export function pageSvg(page: SheetPage, letters: SheetFonts | LetterOutlines | 
     typeof letters === 'function'
       ? (part: PlacedPart, haloPx?: number) => outlinedSvg(part, letters, haloPx)
       : lettersSvg;
-  const used = new Set<FaceId>();
+  const used = new Map<FaceId, string>();
   const items = page.items.map(({ x, y, scale, shapes }) => {
     const drawn = shapes.map((shape) => {
       if (shape.kind === 'path') return pathSvg(shape);
       const parts = placedParts(shape);
-      for (const { face, isMusic } of parts) if (!isMusic) used.add(face);
+      for (const { face, isMusic, text } of parts) if (!isMusic) used.set(face, (used.get(face) ?? '') + text);
       return parts.map((part) => (part.isMusic ? musicSvg(part) : setLetters(part, shape.haloPx))).join('');
     });
     return `<g transform="translate(${num(x)} ${num(y)}) scale(${num(scale)})">${drawn.join('')}</g>`;
   });
   const size = `width="${num(page.widthPt)}" height="${num(page.heightPt)}" viewBox="0 0 ${num(page.widthPt)} ${num(page.heightPt)}"`;
-  const style = fonts ? `<style>${[...used].map((face) => fontFace(face, fonts)).join('')}</style>` : '';
+  const style = fonts ? `<style>${[...used].map(([face, text]) => fontFace(face, text, fonts)).join('')}</style>` : '';
   return `<svg xmlns="http://www.w3.org/2000/svg" ${size}>${style}<rect width="100%" height="100%" fill="${PAPER_PALETTE.ground}"/>${items.join('')}</svg>\n`;
 }
 
@@ -84,11 +84,18 @@ function colour(tone: Tone): string {
   return PAPER_PALETTE[tone];
 }
 
-/** Both files of a face under one name; the second has what the first has not. */
-function fontFace(face: FaceId, fonts: SheetFonts): string {
-  return (Object.keys(FACES[face]) as ReadonlyArray<keyof SheetFonts[FaceId]>)
+/** Which letters a file of a face is for, where not for all; as CSS has it, and to find them in a text. */
+const RANGES: Readonly<Record<Exclude<FontKind, 'plain'>, { readonly css: string; readonly letters: RegExp }>> = {
+  extended: { css: 'U+0100-02BA,U+1E00-1EFF', letters: /[\u0100-\u02ba\u1e00-\u1eff]/ },
+  cyrillic: { css: 'U+0400-045F,U+0490-0491,U+04B0-04B1,U+2116', letters: /[\u0400-\u04b1\u2116]/ },
+  greek: { css: 'U+0370-03FF', letters: /[\u0370-\u03ff]/ },
+};
+
+/** The files of a face that a text needs, under one name. */
+function fontFace(face: FaceId, text: string, fonts: SheetFonts): string {
+  return FONT_KINDS.filter((kind) => kind === 'plain' || RANGES[kind].letters.test(text))
     .map((kind) => {
-      const range = kind === 'extended' ? 'unicode-range:U+0100-02BA,U+1E00-1EFF;' : '';
+      const range = kind === 'plain' ? '' : `unicode-range:${RANGES[kind].css};`;
       return `@font-face{font-family:"anchorbeat-${face}";${range}src:url(data:font/woff;base64,${base64(fonts[face][kind])})}`;
     })
     .join('');

@@ -20,7 +20,7 @@ import type { FileWork, FileWorkResult, StreamMessage } from './fileWork.ts';
 const MOST_BUFFER_BYTES = 200 * 1024 * 1024;
 
 /** A thread works when nobody waits for an answer: on Linux each thread has a priority of its own. */
-const LESS_THAN_ANSWERS = 10;
+const LESS_THAN_ANSWERS = 4;
 if (process.platform === 'linux') setPriority(LESS_THAN_ANSWERS);
 
 /** Runs in a thread of its own with its memory capped: whatever a file does to it, the server goes on. */

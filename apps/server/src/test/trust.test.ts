@@ -199,6 +199,8 @@ describe('stopping', () => {
 
 /** Health answers within this nine times of ten, also where two cores are shared with the client that makes the rush. */
 const PULSE_MS = 250;
+/** A file is read again within 5 s where the machine is the server's own, within this beside other tests. */
+const AS_BEFORE_MS = 20_000;
 
 describe('a rush of large files', () => {
   /** Peak memory of the server's process so far, in megabytes. */
@@ -275,7 +277,7 @@ describe('a rush of large files', () => {
       .set('Content-Type', 'application/octet-stream')
       .send(Buffer.from(xml))
       .expect(200);
-    expect(performance.now() - began).toBeLessThan(5000);
+    expect(performance.now() - began).toBeLessThan(AS_BEFORE_MS);
     console.info(
       `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, nine of ten within ${sorted[Math.floor(0.9 * sorted.length)]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms`,
     );

@@ -24,11 +24,13 @@ const RULE_WORDS = {
 
 interface LadderFormProps {
   readonly plan: LadderPlan;
+  /** What the ladder cannot keep of it. */
+  readonly problem: string | null;
   readonly onPlan: (plan: LadderPlan) => void;
 }
 
 /** What a ladder climbs by, from where to where, and when. */
-export function LadderForm({ plan, onPlan }: LadderFormProps) {
+export function LadderForm({ plan, problem, onPlan }: LadderFormProps) {
   const set = (changes: Partial<LadderPlan>) => onPlan({ ...plan, ...changes });
   const toggle = (stage: LadderStage) =>
     set({
@@ -82,6 +84,9 @@ export function LadderForm({ plan, onPlan }: LadderFormProps) {
         isOn={(rule) => plan.rule === rule}
         onToggle={(rule) => set({ rule })}
       />
+      <p role="alert" className="text-problem empty:hidden">
+        {problem}
+      </p>
     </form>
   );
 }

@@ -1,8 +1,10 @@
 import {
   afterMark,
   drillOnRung,
+  ladderGround,
   LADDER_START,
   ladderOf,
+  ladderProblemMaybe,
   type LadderPlan,
   type LadderState,
   type Mark,
@@ -26,7 +28,7 @@ interface LadderViewProps {
 
 /** Climbs to the tempo rung by rung: one key for good, one for again, and the next rung begins by itself. */
 export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) {
-  const rungs = useRungs(target, drilling, plan);
+  const { rungs, problem } = useRungs(target, drilling, plan);
   const [state, setState] = useState<LadderState>(LADDER_START);
   const rung = rungs[Math.min(state.rung, rungs.length - 1)] as Rung;
   const climb = (on: Rung) =>
@@ -84,6 +86,7 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
         <div className="mt-5">
           <LadderForm
             plan={plan}
+            problem={problem}
             onPlan={(changed) => {
               goTo(0);
               onPlan(changed);
@@ -96,9 +99,20 @@ export function LadderView({ target, drilling, plan, onPlan }: LadderViewProps) 
   );
 }
 
-function useRungs(target: Target, { drill }: Drilling, plan: LadderPlan): readonly Rung[] {
+interface Climb {
+  readonly rungs: readonly Rung[];
+  readonly problem: string | null;
+}
+
+function useRungs(target: Target, { drill }: Drilling, plan: LadderPlan): Climb {
   const proof = useProof();
-  return useMemo(() => ladderOf(proof, target.place, plan, drill), [proof, target, drill, plan]);
+  return useMemo(
+    () => ({
+      rungs: ladderOf(proof, target.place, plan, drill),
+      problem: ladderProblemMaybe(plan, ladderGround(proof, target.place, drill)),
+    }),
+    [proof, target, drill, plan],
+  );
 }
 
 interface RungsProps {

@@ -2,6 +2,7 @@ import { expect, test } from '@jest/globals';
 import { PLAIN_DRILL } from './drill.ts';
 import {
   afterMark,
+  ladderProblemMaybe,
   LADDER_START,
   PLAIN_LADDER,
   rungsOf,
@@ -66,6 +67,32 @@ test.each<[string, Partial<LadderPlan>, string[]]>([
   ['nothing to climb by', { stages: [] }, ['100 pulse 2+2']],
 ])('%s', (_name, changes, expected) => {
   expect(told(changes)).toEqual(expected);
+});
+
+test.each<[Partial<LadderPlan>, string | null]>([
+  [{}, null],
+  [{ startPercent: 120 }, 'It starts at 120 %, above its goal of 100 %: start at the goal or below it'],
+  [{ startPercent: 120, stages: ['click'] }, null],
+  [
+    { startPercent: 25, step: { by: 'percent', size: 0.5 } },
+    'That makes 156 rungs and a ladder has 60: a step of 1.5 % or more fits',
+  ],
+  [
+    { stages: ['tempo'], startPercent: 50, step: { by: 'bpm', size: 0.5 } },
+    'That makes 121 rungs and a ladder has 60: a step of 1.5 beats a minute or more fits',
+  ],
+])('what a ladder cannot keep of %j is told', (changes, problem) => {
+  expect(ladderProblemMaybe({ ...PLAIN_LADDER, ...changes }, ground)).toBe(problem);
+});
+
+test('the step that is offered fits', () => {
+  for (let start = 20; start < 100; start += 7)
+    for (const by of ['percent', 'bpm'] as const) {
+      const plan: LadderPlan = { ...PLAIN_LADDER, startPercent: start, step: { by, size: 0.5 } };
+      const offered = /a step of ([\d.]+)/.exec(ladderProblemMaybe(plan, ground) ?? '')?.[1];
+      if (offered)
+        expect(ladderProblemMaybe({ ...plan, step: { by, size: Number(offered) } }, ground)).toBeNull();
+    }
 });
 
 test('never more than sixty rungs, however small the step', () => {

@@ -54,8 +54,33 @@ export interface LadderGround {
 const MOST_RUNGS = 60;
 const SMALLEST_STEP = 0.5;
 
-/** The rungs of a ladder, lowest first; never none, never more than sixty. */
+/** The rungs of a ladder, lowest first; never none, never more than sixty: `ladderProblemMaybe` says where that leaves some out. */
 export function rungsOf(plan: LadderPlan, ground: LadderGround): readonly Rung[] {
+  return allRungs(plan, ground).slice(0, MOST_RUNGS);
+}
+
+/**
+ * What a ladder cannot keep of its plan, in a sentence that says what to do; null where it keeps all. A start above the goal
+ * leaves nothing to climb, a small step more rungs than a ladder has.
+ */
+export function ladderProblemMaybe(plan: LadderPlan, ground: LadderGround): string | null {
+  const climbs = plan.stages.some((stage) => stage === 'tempo' || stage === 'two tempi');
+  if (climbs && plan.startPercent > plan.goalPercent)
+    return `It starts at ${shown(plan.startPercent)} %, above its goal of ${shown(plan.goalPercent)} %: start at the goal or below it`;
+  const rungs = allRungs(plan, ground);
+  if (rungs.length <= MOST_RUNGS) return null;
+  const others = rungs.filter(({ stage }) => stage !== 'tempo').length;
+  if (others >= MOST_RUNGS - 1) return `That makes ${rungs.length} rungs and a ladder has ${MOST_RUNGS}: leave a stage out`;
+  const climbed = (plan.goalPercent - plan.startPercent) * (plan.step.by === 'bpm' ? ground.printedBpm / 100 : 1);
+  const least = Math.ceil((2 * climbed) / (MOST_RUNGS - 1 - others)) / 2;
+  return `That makes ${rungs.length} rungs and a ladder has ${MOST_RUNGS}: a step of ${shown(least)} ${plan.step.by === 'bpm' ? 'beats a minute' : '%'} or more fits`;
+}
+
+function shown(value: number): string {
+  return String(Math.round(value * 10) / 10);
+}
+
+function allRungs(plan: LadderPlan, ground: LadderGround): readonly Rung[] {
   const has = (stage: LadderStage) => plan.stages.includes(stage);
   const goal = inReach(plan.goalPercent);
   const narrow = has('context') ? { before: 1, after: 1 } : ground.drill.context;
@@ -84,7 +109,7 @@ export function rungsOf(plan: LadderPlan, ground: LadderGround): readonly Rung[]
   if (has('context')) climb('context', widerThan(narrow, ground.phrase, rungs.length === 0));
   if (has('two tempi')) climb('two tempi', alternating(inReach(plan.startPercent), goal));
   if (has('sections')) climb('sections', oneByOne(ground.sections));
-  return (rungs.length > 0 ? rungs : [lowest]).slice(0, MOST_RUNGS);
+  return rungs.length > 0 ? rungs : [lowest];
 }
 
 /** The rungs of a place of a piece. */
@@ -94,12 +119,17 @@ export function ladderOf(
   plan: LadderPlan,
   drill: DrillSettings,
 ): readonly Rung[] {
-  return rungsOf(plan, {
+  return rungsOf(plan, ladderGround(proof, place, drill));
+}
+
+/** What a place of a piece gives a ladder to be worked out from. */
+export function ladderGround(proof: Proof, place: DrillPlace, drill: DrillSettings): LadderGround {
+  return {
     printedBpm: printedBpmMaybe(proof, place) ?? 100,
     phrase: phraseAround(proof, performedOfPlaceMaybe(proof.compiled, place) ?? 0),
     sections: sectionsOf(proof.piece),
     drill,
-  });
+  };
 }
 
 /** After the carry, the pulse; then nothing from the seam on; then only where everyone must land. */
@@ -117,7 +147,7 @@ function tempiOf(
   printedBpm: number,
 ): ReadonlyArray<Pick<Rung, 'percent'>> {
   const size = Math.max(step.size, SMALLEST_STEP) * (step.by === 'bpm' ? 100 / printedBpm : 1);
-  const count = Math.min(MOST_RUNGS - 1, Math.ceil((goal - start) / size - 1e-9));
+  const count = Math.ceil((goal - start) / size - 1e-9);
   const climbing = Array.from({ length: Math.max(0, count) }, (_, index) => ({
     percent: start + index * size,
   }));
