@@ -31,7 +31,12 @@ function bricolage(style: string): FaceFiles {
 function faceFiles(family: string, style: string): FaceFiles {
   const file = (subset: string) => `@fontsource/${family}/files/${family}-${subset}-${style}.woff`;
   const far = (subset: string) => `@fontsource/noto-sans/files/noto-sans-${subset}-${style}.woff`;
-  return { plain: file('latin'), extended: file('latin-ext'), cyrillic: far('cyrillic'), greek: far('greek') };
+  return {
+    plain: file('latin'),
+    extended: file('latin-ext'),
+    cyrillic: far('cyrillic'),
+    greek: far('greek'),
+  };
 }
 
 /** The face that comes nearest to what a shape asks for. */

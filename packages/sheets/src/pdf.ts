@@ -182,7 +182,9 @@ export async function sheetFonts(
 ): Promise<SheetFonts> {
   const entries = await Promise.all(
     FACE_IDS.map(async (face) => {
-      const files = await Promise.all(FONT_KINDS.map(async (kind) => [kind, await read(face, kind)] as const));
+      const files = await Promise.all(
+        FONT_KINDS.map(async (kind) => [kind, await read(face, kind)] as const),
+      );
       return [face, Object.fromEntries(files)] as const;
     }),
   );

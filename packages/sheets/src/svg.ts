@@ -24,13 +24,16 @@ export function pageSvg(page: SheetPage, letters: SheetFonts | LetterOutlines | 
     const drawn = shapes.map((shape) => {
       if (shape.kind === 'path') return pathSvg(shape);
       const parts = placedParts(shape);
-      for (const { face, isMusic, text } of parts) if (!isMusic) used.set(face, (used.get(face) ?? '') + text);
+      for (const { face, isMusic, text } of parts)
+        if (!isMusic) used.set(face, (used.get(face) ?? '') + text);
       return parts.map((part) => (part.isMusic ? musicSvg(part) : setLetters(part, shape.haloPx))).join('');
     });
     return `<g transform="translate(${num(x)} ${num(y)}) scale(${num(scale)})">${drawn.join('')}</g>`;
   });
   const size = `width="${num(page.widthPt)}" height="${num(page.heightPt)}" viewBox="0 0 ${num(page.widthPt)} ${num(page.heightPt)}"`;
-  const style = fonts ? `<style>${[...used].map(([face, text]) => fontFace(face, text, fonts)).join('')}</style>` : '';
+  const style = fonts
+    ? `<style>${[...used].map(([face, text]) => fontFace(face, text, fonts)).join('')}</style>`
+    : '';
   return `<svg xmlns="http://www.w3.org/2000/svg" ${size}>${style}<rect width="100%" height="100%" fill="${PAPER_PALETTE.ground}"/>${items.join('')}</svg>\n`;
 }
 
@@ -85,7 +88,9 @@ function colour(tone: Tone): string {
 }
 
 /** Which letters a file of a face is for, where not for all; as CSS has it, and to find them in a text. */
-const RANGES: Readonly<Record<Exclude<FontKind, 'plain'>, { readonly css: string; readonly letters: RegExp }>> = {
+const RANGES: Readonly<
+  Record<Exclude<FontKind, 'plain'>, { readonly css: string; readonly letters: RegExp }>
+> = {
   extended: { css: 'U+0100-02BA,U+1E00-1EFF', letters: /[\u0100-\u02ba\u1e00-\u1eff]/ },
   cyrillic: { css: 'U+0400-045F,U+0490-0491,U+04B0-04B1,U+2116', letters: /[\u0400-\u04b1\u2116]/ },
   greek: { css: 'U+0370-03FF', letters: /[\u0370-\u03ff]/ },

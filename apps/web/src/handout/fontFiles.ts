@@ -23,10 +23,25 @@ import { sheetFonts, type FaceId, type FontKind, type SheetFonts } from '@anchor
 /** Addresses of the files of every face. */
 const ADDRESSES: Readonly<Record<FaceId, Readonly<Record<FontKind, string>>>> = {
   text: { plain: text, extended: textExtended, cyrillic: textCyrillic, greek: textGreek },
-  'text-bold': { plain: textBold, extended: textBoldExtended, cyrillic: textBoldCyrillic, greek: textBoldGreek },
-  'text-italic': { plain: textItalic, extended: textItalicExtended, cyrillic: textItalicCyrillic, greek: textItalicGreek },
+  'text-bold': {
+    plain: textBold,
+    extended: textBoldExtended,
+    cyrillic: textBoldCyrillic,
+    greek: textBoldGreek,
+  },
+  'text-italic': {
+    plain: textItalic,
+    extended: textItalicExtended,
+    cyrillic: textItalicCyrillic,
+    greek: textItalicGreek,
+  },
   display: { plain: display, extended: displayExtended, cyrillic: displayCyrillic, greek: displayGreek },
-  'display-bold': { plain: displayBold, extended: displayBoldExtended, cyrillic: displayBoldCyrillic, greek: displayBoldGreek },
+  'display-bold': {
+    plain: displayBold,
+    extended: displayBoldExtended,
+    cyrillic: displayBoldCyrillic,
+    greek: displayBoldGreek,
+  },
 };
 
 /** The type that sheets are set in; it is fetched when the first one is made. */

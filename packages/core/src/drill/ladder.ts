@@ -70,8 +70,10 @@ export function ladderProblemMaybe(plan: LadderPlan, ground: LadderGround): stri
   const rungs = allRungs(plan, ground);
   if (rungs.length <= MOST_RUNGS) return null;
   const others = rungs.filter(({ stage }) => stage !== 'tempo').length;
-  if (others >= MOST_RUNGS - 1) return `That makes ${rungs.length} rungs and a ladder has ${MOST_RUNGS}: leave a stage out`;
-  const climbed = (plan.goalPercent - plan.startPercent) * (plan.step.by === 'bpm' ? ground.printedBpm / 100 : 1);
+  if (others >= MOST_RUNGS - 1)
+    return `That makes ${rungs.length} rungs and a ladder has ${MOST_RUNGS}: leave a stage out`;
+  const climbed =
+    (plan.goalPercent - plan.startPercent) * (plan.step.by === 'bpm' ? ground.printedBpm / 100 : 1);
   const least = Math.ceil((2 * climbed) / (MOST_RUNGS - 1 - others)) / 2;
   return `That makes ${rungs.length} rungs and a ladder has ${MOST_RUNGS}: a step of ${shown(least)} ${plan.step.by === 'bpm' ? 'beats a minute' : '%'} or more fits`;
 }
