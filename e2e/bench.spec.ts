@@ -91,3 +91,48 @@ test('a bar is spelled anew by pointer, at the tempo that keeps its time', async
     .poll(async () => JSON.stringify((await savedPiece(page.request, id)).piece))
     .toContain('"meter":"6/4"');
 });
+
+/** A click of so many bars of 7/8, the first beat louder, as a WAV file of 16 bits. */
+function recordedClick(bars: number): Buffer {
+  const rate = 22_050;
+  const samples = new Int16Array(Math.ceil(rate * (1 + bars * 1.4)));
+  let at = 0.4;
+  for (let bar = 0; bar < bars; bar++)
+    for (const [place, group] of [2, 2, 3].entries()) {
+      const level = place === 0 ? 24_000 : 10_000;
+      for (let index = 0; index < 0.05 * rate; index++)
+        samples[Math.round(at * rate) + index] =
+          level * Math.exp(-index / (0.008 * rate)) * Math.sin((2 * Math.PI * 1500 * index) / rate);
+      at += group * 0.2;
+    }
+  const header = Buffer.from(
+    'RIFF\0\0\0\0WAVEfmt \x10\0\0\0\x01\0\x01\0\0\0\0\0\0\0\0\0\x02\0\x10\0data\0\0\0\0',
+    'latin1',
+  );
+  header.writeUInt32LE(36 + samples.byteLength, 4);
+  header.writeUInt32LE(rate, 24);
+  header.writeUInt32LE(2 * rate, 28);
+  header.writeUInt32LE(samples.byteLength, 40);
+  return Buffer.concat([header, Buffer.from(samples.buffer)]);
+}
+
+test('a meter is found in a recording, which can be played to tap along; what is no sound is told', async ({
+  page,
+}) => {
+  const id = await makePiece(page.request, 'Recorded', [{ meter: '4/4' }]);
+  await page.goto(`/piece/${id}/bench?tool=finder`);
+  const input = page.getByLabel('A recording to find strokes in');
+  await input.setInputFiles({ name: 'click.wav', mimeType: 'audio/wav', buffer: recordedClick(5) });
+  await expect(page.getByText('15 strokes, 5 of them strong')).toBeVisible();
+  await expect(page.getByRole('status')).toContainText(/7\/8 as 2\+2\+3: it explains/);
+  const player = page.getByLabel('click.wav');
+  await expect
+    .poll(() => player.evaluate((audio) => (audio as HTMLAudioElement).duration))
+    .toBeGreaterThan(7);
+  await input.setInputFiles({
+    name: 'a.wav',
+    mimeType: 'audio/wav',
+    buffer: Buffer.from('nothing of the kind'),
+  });
+  await expect(page.getByText('This is no sound that this browser plays')).toBeVisible();
+});
