@@ -277,12 +277,13 @@ export type {
   HeardResult,
   TappedNote,
 } from './bench/tool.ts';
-export { strokesText } from './bench/tools/meterFinder.ts';
+export { MOST_STROKES, strokesText } from './bench/tools/meterFinder.ts';
 export { ensembleSeamWords, ensembleTake, followingWords, togetherOffWords } from './take/ensembleTake.ts';
-export type { EnsembleSeam, SectionTake } from './take/ensembleTake.ts';
+export type { EnsembleSeam, EnsembleTake, SectionTake } from './take/ensembleTake.ts';
 export { recordedStrokes } from './bench/recordedStrokes.ts';
 export { OnsetDetector } from './take/onsetDetector.ts';
 export { loopLatencyMaybe } from './take/loopLatency.ts';
 export type { LoopLatency } from './take/loopLatency.ts';
 export { silenceWords } from './take/silences.ts';
 export type { TakeSilence } from './take/silences.ts';
+export { capital } from './words/capital.ts';

@@ -277,9 +277,10 @@ describe('a rush of large files', () => {
       .set('Content-Type', 'application/octet-stream')
       .send(Buffer.from(xml))
       .expect(200);
-    expect(performance.now() - began).toBeLessThan(AS_BEFORE_MS);
+    const readMs = performance.now() - began;
     console.info(
-      `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, nine of ten within ${sorted[Math.floor(0.9 * sorted.length)]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms`,
+      `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, nine of ten within ${sorted[Math.floor(0.9 * sorted.length)]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms; then read in ${readMs.toFixed(0)} ms`,
     );
+    expect(readMs).toBeLessThan(AS_BEFORE_MS);
   }, 120_000);
 });

@@ -1,5 +1,5 @@
-import { recordedStrokes, strokesText } from '@anchorbeat/core';
-import { useEffect, useId, useRef, useState } from 'react';
+import { MOST_STROKES, recordedStrokes, strokesText } from '@anchorbeat/core';
+import { useEffect, useRef, useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
@@ -7,8 +7,6 @@ import { useActs } from '../acts/ActsContext.tsx';
 /** A longer recording is heard so far. */
 const MOST_SECONDS = 120;
 const MOST_BYTES = 100_000_000;
-/** As many as the meter finder takes. */
-const MOST_STROKES = 256;
 const LISTENED_AT_HERTZ = 44_100;
 
 interface Heard {
@@ -21,10 +19,12 @@ interface Heard {
 /** Strokes taken from a recording: found by the program, or tapped along while it plays. It stays on this device. */
 export function Recording({ onText }: { readonly onText: (text: string) => void }) {
   const input = useRef<HTMLInputElement>(null);
-  const inputId = useId();
+  /** What is listened to last; whatever an earlier one still finds is not wanted any more. */
+  const wanted = useRef('');
   const [heard, setHeard] = useState<Heard | null>(null);
   const address = heard?.address;
   useEffect(() => () => void (address && URL.revokeObjectURL(address)), [address]);
+  useEffect(() => () => void (wanted.current = ''), []);
   const act: Act = {
     id: 'bench.recording',
     key: 'r',
@@ -36,18 +36,18 @@ export function Recording({ onText }: { readonly onText: (text: string) => void 
   useActs('panel', [act]);
   const listen = async (file: File) => {
     const opened = { name: file.name, address: URL.createObjectURL(file) };
-    setHeard({ ...opened, says: 'Listening …' });
+    wanted.current = opened.address;
+    const isWanted = () => wanted.current === opened.address;
+    const say = (says: string) => {
+      if (isWanted()) setHeard({ ...opened, says });
+    };
+    say('Listening …');
     try {
-      const strokes = await strokesIn(file, (share) =>
-        setHeard({ ...opened, says: `Listening … ${Math.round(100 * share)} %` }),
-      );
-      setHeard({ ...opened, says: foundWords(strokes) });
-      if (strokes.length > 0) onText(strokesText(strokes.slice(0, MOST_STROKES)));
+      const strokes = await strokesIn(file, (share) => say(`Listening … ${Math.round(100 * share)} %`));
+      say(foundWords(strokes));
+      if (strokes.length > 0 && isWanted()) onText(strokesText(strokes.slice(0, MOST_STROKES)));
     } catch (error) {
-      setHeard({
-        ...opened,
-        says: error instanceof TooLarge ? error.message : 'This is no sound that this browser plays',
-      });
+      say(error instanceof TooLarge ? error.message : 'This is no sound that this browser plays');
     }
   };
   return (
@@ -56,7 +56,6 @@ export function Recording({ onText }: { readonly onText: (text: string) => void 
         <ActButton act={act} />
         <input
           ref={input}
-          id={inputId}
           type="file"
           accept="audio/*"
           aria-label="A recording to find strokes in"

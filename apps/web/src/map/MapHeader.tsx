@@ -1,4 +1,4 @@
-import { pieceSeconds, routeWords, type BarSpan, type Piece, type TrueTo } from '@anchorbeat/core';
+import { capital, pieceSeconds, routeWords, type BarSpan, type Piece, type TrueTo } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint, KeyCap, pressed } from '../acts/ActButton.tsx';
@@ -93,7 +93,7 @@ export function MapActRow({ piece, span, acts, trueTo }: MapActRowProps) {
       )}
       {lastSays && (
         <span className="hidden min-w-0 flex-1 basis-0 truncate text-[0.85rem] text-quiet @6xl:inline">
-          {upperFirst(lastSays)}
+          {capital(lastSays)}
         </span>
       )}
       <div className="ml-auto flex shrink-0 items-center gap-x-2">
@@ -137,8 +137,4 @@ function TrueTo({ act, trueTo }: { readonly act: Act; readonly trueTo: TrueTo })
       <KeyCap act={act} /> true to <b className="text-ink">{trueTo}</b>
     </button>
   );
-}
-
-function upperFirst(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

@@ -1,4 +1,5 @@
 import {
+  capital,
   formatMeter,
   oddBarMaybe,
   spanName,
@@ -31,6 +32,5 @@ export function barFacts(piece: Piece, compiled: CompiledPiece, span: BarSpan): 
 
 /** The selected bars by name, as a heading. */
 export function spanTitle(piece: Piece, span: BarSpan): string {
-  const name = spanName(piece, span);
-  return name.charAt(0).toUpperCase() + name.slice(1);
+  return capital(spanName(piece, span));
 }

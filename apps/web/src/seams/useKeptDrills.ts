@@ -1,6 +1,6 @@
 import type { DrillResponse, SaveDrillRequest } from '@anchorbeat/contract';
 import type { DrillPlace, DrillSettings, DrillWay, LadderPlan } from '@anchorbeat/core';
-import { PLAIN_LADDER, WAYS } from '@anchorbeat/core';
+import { capital, PLAIN_LADDER, WAYS } from '@anchorbeat/core';
 import { toast } from 'sonner';
 import { useProof } from '../piece/PieceLayout.tsx';
 import {
@@ -35,7 +35,7 @@ export function useKeptDrills(pieceId: string) {
     open: openDrill,
     keep: (target: Target, open: Omit<OpenDrill, 'place'>) => {
       const place = placeName(compiled, target.place);
-      const name = `${place.charAt(0).toUpperCase()}${place.slice(1)}, ${nameOf(open)}`;
+      const name = `${capital(place)}, ${nameOf(open)}`;
       void put(uuid(), requestOf(name, { ...open, place: target.place }), `Kept: ${name}`);
     },
     remove: ({ id, savedAt: _savedAt, ...drill }: DrillResponse) => {

@@ -1,5 +1,6 @@
 import {
   barName,
+  capital,
   constantWords,
   EXPLANATION_WORDS,
   seamTallies,
@@ -76,8 +77,7 @@ export function TakeSheet({ proof, take, percent, before, onRemedy, onClose }: T
 }
 
 function nameOf({ compiled }: Proof, barIndex: number): string {
-  const name = barName(compiled.labels, barIndex);
-  return name.charAt(0).toUpperCase() + name.slice(1);
+  return capital(barName(compiled.labels, barIndex));
 }
 
 /** The worst thing first: "Bar 11: filled the bar up, 118 ms late". */

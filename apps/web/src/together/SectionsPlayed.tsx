@@ -1,21 +1,24 @@
 import {
   barName,
+  capital,
   ensembleSeamWords,
-  ensembleTake,
   EXPLANATION_WORDS,
   followingWords,
   togetherOffWords,
   verdictWords,
   type EnsembleSeam,
+  type EnsembleTake,
   type Explanation,
   type Proof,
 } from '@anchorbeat/core';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { TakeSheet } from '../takes/TakeSheet.tsx';
 import { useRemedy } from '../takes/useRemedy.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import type { SectionTakes } from './useSectionTakes.ts';
+
+const NOTHING_PLAYED: EnsembleTake = { seams: [], togetherOff: [], following: [] };
 
 interface SectionsPlayedProps {
   readonly proof: Proof;
@@ -27,8 +30,7 @@ interface SectionsPlayedProps {
 export function SectionsPlayed({ proof, played, onClose }: SectionsPlayedProps) {
   const remedy = useRemedy();
   const [shown, setShown] = useState<string | null>(null);
-  const takes = useMemo(() => played?.takes ?? [], [played]);
-  const together = useMemo(() => ensembleTake(proof, takes), [proof, takes]);
+  const { takes = [], together = NOTHING_PLAYED } = played ?? {};
   const one = takes.find(({ section }) => section === shown);
   if (one && played)
     return (
@@ -108,8 +110,4 @@ function SeamRow({ proof, seam }: { readonly proof: Proof; readonly seam: Ensemb
 
 function isWell(explanation: Explanation): boolean {
   return explanation === 'held' || explanation === 'too-few';
-}
-
-function capital(words: string): string {
-  return words.charAt(0).toUpperCase() + words.slice(1);
 }

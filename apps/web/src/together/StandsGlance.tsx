@@ -1,5 +1,4 @@
-import { ensembleSeamWords, ensembleTake, type Proof } from '@anchorbeat/core';
-import { useMemo } from 'react';
+import { ensembleSeamWords, type Proof } from '@anchorbeat/core';
 import type { Act } from '../acts/act.ts';
 import { useRoomView } from '../room/RoomContext.tsx';
 import { standsWords } from './presence.ts';
@@ -33,10 +32,7 @@ interface SectionsGlanceProps {
 
 /** After a run that stands tapped along with: the first thing that went wrong. Pressed, all of it. */
 export function SectionsGlance({ act, proof, played }: SectionsGlanceProps) {
-  const [worst] = useMemo(
-    () => ensembleSeamWords(proof, ensembleTake(proof, played.takes).seams),
-    [proof, played],
-  );
+  const [worst] = ensembleSeamWords(proof, played.together.seams);
   const words = worst ?? 'all seams held';
   return (
     <button

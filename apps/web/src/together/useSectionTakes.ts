@@ -1,4 +1,11 @@
-import { ensembleSeamWords, ensembleTake, runOf, type Proof, type SectionTake } from '@anchorbeat/core';
+import {
+  ensembleSeamWords,
+  ensembleTake,
+  runOf,
+  type EnsembleTake,
+  type Proof,
+  type SectionTake,
+} from '@anchorbeat/core';
 import type { StandTake } from '@anchorbeat/contract';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
@@ -15,6 +22,8 @@ export interface SectionTakes {
   readonly runId: string;
   readonly percent: number;
   readonly takes: readonly SectionTake[];
+  /** All of them together. */
+  readonly together: EnsembleTake;
 }
 
 /** What the stands played along with the room's last run, worked out; null where none did. What went wrong goes into the log. */
@@ -27,8 +36,6 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
   const noted = useRef('');
   const run = view?.room?.run;
   const stands = view?.takes ?? NO_TAKES;
-  const runId = run?.id;
-  const commands = run?.session.commands.length;
   useEffect(() => {
     if (!run || run.pieceId !== pieceId || stands.every((stand) => stand.runId !== run.id)) return undefined;
     let isWanted = true;
@@ -42,7 +49,13 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
       })),
     )
       .then((takes) => {
-        if (isWanted) setWorked({ runId: run.id, percent: run.session.settings.percent, takes });
+        if (isWanted)
+          setWorked({
+            runId: run.id,
+            percent: run.session.settings.percent,
+            takes,
+            together: ensembleTake(proof, takes),
+          });
       })
       .catch((error: unknown) =>
         toast(`What the stands played could not be worked out: ${(error as Error).message}`),
@@ -50,13 +63,11 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
     return () => {
       isWanted = false;
     };
-    // A run is another one by its id and by what was said to it.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [proof, pieceId, stands, runId, commands]);
-  const current = worked?.runId === runId ? worked : null;
+  }, [proof, pieceId, stands, run]);
+  const current = worked && worked.runId === run?.id ? worked : null;
   useEffect(() => {
     if (!current || lastLogged?.run.id !== current.runId) return;
-    const words = ensembleSeamWords(proof, ensembleTake(proof, current.takes).seams).join('. ');
+    const words = ensembleSeamWords(proof, current.together.seams).join('. ');
     const note = words.slice(0, MOST_NOTE);
     // What the director wrote stays; what was told before by fewer stands is told anew.
     const isOurs = lastLogged.run.note === '' || lastLogged.run.note === noted.current;

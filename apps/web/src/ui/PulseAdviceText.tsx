@@ -1,4 +1,12 @@
-import { formatNumber, inWords, practiceRate, pulseAdvice, type Bar, type Fraction } from '@anchorbeat/core';
+import {
+  capital,
+  formatNumber,
+  inWords,
+  practiceRate,
+  pulseAdvice,
+  type Bar,
+  type Fraction,
+} from '@anchorbeat/core';
 import { useId, useState } from 'react';
 
 interface PulseAdviceTextProps {
@@ -53,5 +61,5 @@ export function PulseAdviceText({ bar, rate }: PulseAdviceTextProps) {
 }
 
 function sentence(text: string): string {
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+  return `${capital(text)}.`;
 }

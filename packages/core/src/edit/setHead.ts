@@ -1,6 +1,7 @@
 import { MAX_SECTIONS, type Piece } from '../piece/piece.ts';
 import { accepted, refused } from '../problem/problem.ts';
 import type { EditKind } from './edit.ts';
+import { capital } from '../words/capital.ts';
 
 /** Sets what stands at the head of the piece; what is not named stays. */
 export const setHead: EditKind<'setHead'> = (piece, { head }) => {
@@ -23,6 +24,5 @@ export const setHead: EditKind<'setHead'> = (piece, { head }) => {
 };
 
 function headWords(names: readonly string[]): string {
-  const words = names.join(', ');
-  return words.charAt(0).toUpperCase() + words.slice(1);
+  return capital(names.join(', '));
 }

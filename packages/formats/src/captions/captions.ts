@@ -1,4 +1,5 @@
 import {
+  capital,
   anchorIntoMaybe,
   barName,
   beatsIn,
@@ -80,7 +81,7 @@ function titleOf(proof: Proof, performed: number): string {
   const before = performed > 0 ? writtenBar(proof, performed - 1) : null;
   const name = barName(proof.compiled.labels, writtenIndex(proof, performed));
   return [
-    name.charAt(0).toUpperCase() + name.slice(1),
+    capital(name),
     before && isSameMeter(before.meter, bar.meter) ? '' : formatMeter(bar.meter),
     bar.rehearsalMark ?? '',
   ]

@@ -16,7 +16,8 @@ import {
   type TappedNote,
 } from '../tool.ts';
 
-const MOST_TAPS = 256;
+/** So many strokes are looked at. */
+export const MOST_STROKES = 256;
 const MOST_IN_TURN = 6;
 
 type Stroke = 'strong' | 'weak' | null;
@@ -37,7 +38,7 @@ export interface Strokes {
 /** Reads "X.x.X.." (capital or ! strong, small weak, a point nothing) or milliseconds with ! after the strong ones. */
 export function parseStrokes(text: string): Result<Strokes> {
   const letters = text.replaceAll(/[\s|]+/g, '');
-  if (/^[xX.!]+$/.test(letters) && letters.length <= MOST_TAPS)
+  if (/^[xX.!]+$/.test(letters) && letters.length <= MOST_STROKES)
     return accepted({ strokes: [...letters].map(strokeOf), pace: null, tapped: [] });
   const taps = text
     .trim()
@@ -46,7 +47,7 @@ export function parseStrokes(text: string): Result<Strokes> {
   const isRising = taps.every(
     ({ ms }, index) => Number.isFinite(ms) && (index === 0 || ms > (taps[index - 1]?.ms ?? 0)),
   );
-  if (taps.length < 4 || taps.length > MOST_TAPS || !isRising)
+  if (taps.length < 4 || taps.length > MOST_STROKES || !isRising)
     return refused(
       'Write strong and weak beats as X.x.X.., or at least four times in milliseconds with ! after the strong ones',
       { field: 'strokes' },
@@ -130,7 +131,7 @@ export interface LikelyBars {
  * Bars as they were heard: where weak beats are marked, a bar goes from one strong beat to the next and its groups from beat
  * to beat; else a group goes from strong beat to strong beat. `pickup` is what stands before the first strong beat.
  */
-function heardGroups({ strokes }: Strokes): {
+function heardGroups({ strokes, pace }: Strokes): {
   readonly bars: ReadonlyArray<readonly number[]>;
   readonly pickup: number;
 } {
@@ -147,7 +148,19 @@ function heardGroups({ strokes }: Strokes): {
     if (isStrong || !hasWeak) bars.push([group]);
     else bars.at(-1)?.push(group);
   });
+  if (pace && hasWeak) completeLast(bars);
   return { bars: bars.map(plainGroups), pickup: from[0]?.at ?? 0 };
+}
+
+/** Times do not say how long the last of them lasts: as long as in the bar before that goes the same way. */
+function completeLast(bars: number[][]): void {
+  const last = bars.at(-1);
+  const like = bars
+    .slice(0, -1)
+    .findLast(
+      (bar) => bar.length === last?.length && bar.slice(0, -1).every((group, index) => group === last[index]),
+    );
+  if (last && like) last.splice(-1, 1, ...like.slice(-1));
 }
 
 /** Beats on every small note group nothing. */

@@ -2,6 +2,7 @@ import { formatMeter } from '../../meter/text.ts';
 import type { Bar } from '../../piece/piece.ts';
 import { oddBarMaybe } from '../../seam/oddBar.ts';
 import type { Check, CheckContext, Found } from '../check.ts';
+import { capital } from '../../words/capital.ts';
 
 /** Single bars that are a fraction of a beat shorter or longer than their neighbours; one that returns is asked about once. */
 export const oddBar: Check = {
@@ -50,7 +51,7 @@ function loneBar(
   const neighbour = piece.bars[barIndex - 1] as Bar;
   return {
     barIndex,
-    says: `${upper(nameOf(barIndex))} is ${meter}, ${words} between bars of ${between}: on purpose?`,
+    says: `${capital(nameOf(barIndex))} is ${meter}, ${words} between bars of ${between}: on purpose?`,
     correction: {
       label: `Make it ${between}`,
       edit: { kind: 'setMeter', from: barIndex, count: 1, meter: neighbour.meter },
@@ -110,8 +111,4 @@ function listed(names: readonly string[]): string {
 
 function barNumber({ nameOf }: CheckContext, barIndex: number): string {
   return nameOf(barIndex).replace(/^bar /, '');
-}
-
-export function upper(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

@@ -9,7 +9,7 @@ import { rateAtBar } from '../../tempo/tempoMap.ts';
 import { bpmOf } from '../../tempo/tempoMark.ts';
 import type { Bar } from '../../piece/piece.ts';
 import type { BarCheck, CheckContext } from '../check.ts';
-import { upper } from './oddBar.ts';
+import { capital } from '../../words/capital.ts';
 
 /** More notes a second than people play. */
 const MOST_NOTES_PER_SECOND = 16;
@@ -27,7 +27,7 @@ export const conductablePulse: BarCheck = {
     const { best, reason } = pulseAdviceAt(context, barIndex);
     const pulse = pulseChoiceMaybe(bar.meter, best);
     const beat = farthestBeat(bar, rate);
-    const now = `${upper(context.nameOf(barIndex))} is beaten at ${formatNumber(beat)} a minute`;
+    const now = `${capital(context.nameOf(barIndex))} is beaten at ${formatNumber(beat)} a minute`;
     if (!best.isConductable || !pulse || best.beats === pulseOf(bar).length) {
       const isFast = toNumber(beat) > CONDUCTABLE_BPM.fastest;
       return { says: `${now}, ${isFast ? 'too fast' : 'too slow'} to conduct` };
