@@ -199,8 +199,8 @@ describe('stopping', () => {
 
 /** Health answers within this nine times of ten, also where two cores are shared with the client that makes the rush. */
 const PULSE_MS = 250;
-/** A file is read again within 5 s where the machine is the server's own, within this beside other tests. */
-const AS_BEFORE_MS = 20_000;
+/** After it a file is read within this; where other work has the cores, within three times what it took before. */
+const AS_BEFORE_MS = 5000;
 
 describe('a rush of large files', () => {
   /** Peak memory of the server's process so far, in megabytes. */
@@ -219,6 +219,16 @@ describe('a rush of large files', () => {
       ...Array.from({ length: 4000 }, () => ({})),
     ];
     const pieceId = await newPiece(documentOf('Long', bars));
+    const timeToRead = async () => {
+      const began = performance.now();
+      await server.http
+        .post('/api/files/read?name=a.musicxml')
+        .set('Content-Type', 'application/octet-stream')
+        .send(Buffer.from(xml))
+        .expect(200);
+      return performance.now() - began;
+    };
+    const calmMs = await timeToRead();
     const uploads = Array.from({ length: 40 }, () =>
       fetch(`${server.url}/api/files/read?name=a.musicxml`, {
         method: 'POST',
@@ -271,16 +281,10 @@ describe('a rush of large files', () => {
     expect(peakMegabytes()).toBeLessThan(600);
     const sorted = [...pulses].sort((a, b) => a - b);
     expect(sorted[Math.floor(0.9 * sorted.length)]).toBeLessThan(PULSE_MS);
-    const began = performance.now();
-    await server.http
-      .post('/api/files/read?name=a.musicxml')
-      .set('Content-Type', 'application/octet-stream')
-      .send(Buffer.from(xml))
-      .expect(200);
-    const readMs = performance.now() - began;
+    const readMs = await timeToRead();
     console.info(
       `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, nine of ten within ${sorted[Math.floor(0.9 * sorted.length)]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms; then read in ${readMs.toFixed(0)} ms`,
     );
-    expect(readMs).toBeLessThan(AS_BEFORE_MS);
+    expect(readMs).toBeLessThan(Math.max(AS_BEFORE_MS, 3 * calmMs));
   }, 120_000);
 });
