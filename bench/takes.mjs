@@ -63,6 +63,45 @@ function sceneFor(habit, random) {
   return { proof: proofOf(reading.piece), seam };
 }
 
+/** Ten minutes of eighths with a seam every eight bars: how long the analysis of such a take lasts. */
+function longTake() {
+  const kinds = [
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 150' }] },
+    { meter: '15/16 as 4+4+4+3' },
+    { meter: '4/4' },
+    { meter: '6/8', tempo: [{ equivalence: 'quarter = dotted quarter' }] },
+    { meter: '4/4', tempo: [{ equivalence: 'dotted quarter = quarter' }] },
+    { meter: '7/8 as 2+2+3', tempo: [{ equivalence: 'eighth = eighth' }] },
+  ];
+  const rhythms = { '4/4': 'e e e e e e e e', '6/8': 'e e e e e e', '7/8 as 2+2+3': 'e e e e e e e' };
+  const bars = [];
+  let rhythm;
+  for (let index = 0; index < 376; index++) {
+    const kind = index % 8 === 0 ? kinds[(index / 8) % kinds.length] : {};
+    rhythm = kind.meter ? rhythms[kind.meter] : rhythm;
+    bars.push({ ...kind, ...(rhythm && { rhythm }) });
+  }
+  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'Long', bars });
+  if (!reading.ok) throw new Error(reading.problems[0].message);
+  const proof = proofOf(reading.piece);
+  const plan = runFrom(proof, 0);
+  const untilSeconds = plan.lengthSeconds - 0.01;
+  const { onsets } = simulatedTake(proof, plan, {
+    habit: 'settled-in',
+    seed: 5,
+    play: 'notes',
+    untilSeconds,
+  });
+  const times = Array.from({ length: 7 }, () => {
+    const began = performance.now();
+    analysedTake(proof, plan, { onsets, play: 'notes' });
+    return performance.now() - began;
+  }).sort((a, b) => a - b);
+  console.log(
+    `take of ${onsets.length} onsets in ${Math.round(untilSeconds)} s over 46 seams: ${times[3].toFixed(0)} ms (wanted under 100 for 3,000)`,
+  );
+}
+
 /** How often a simulated mistake is called by its name, as a table: habits down, names across. */
 export function benchTakes() {
   const table = new Map(HABITS.map((habit) => [habit, new Map()]));
@@ -112,4 +151,5 @@ export function benchTakes() {
   console.log(
     `  surely wrong: ${((100 * surelyWrong) / told).toFixed(1)} %; ${((1000 * milliseconds) / onsetCount).toFixed(0)} ms for 1,000 onsets`,
   );
+  longTake();
 }

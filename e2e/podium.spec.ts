@@ -210,6 +210,35 @@ test('on every screen the sheet of keys finds an act by its words and does it', 
   }
 });
 
+test('selected bars are left out today, or get a click of their own, and the run says so', async ({
+  page,
+}) => {
+  await listenToSounds(page);
+  const bars = Array.from({ length: 8 }, (_, bar) =>
+    bar ? {} : { meter: '2/4', tempo: [{ tempo: 'quarter = 240' }] },
+  );
+  const id = await makePiece(page.request, 'Left out', bars);
+  await openMap(page, id);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  for (let more = 0; more < 3; more++) await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+P');
+  const wishes = page.getByTestId('run-wishes');
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('Shift+X');
+  await expect(wishes).toContainText('without bars 3 to 6');
+  await page.keyboard.press('Home');
+  await page.keyboard.press(' ');
+  await expect(page.getByTestId('bead')).toBeVisible();
+  await expect(page.getByTestId('bead')).toHaveCount(0);
+  // The count-off of two seconds at least, then four bars of two beats instead of eight.
+  const times = await heardTimes(page);
+  const beats = times.slice(-8).map((time) => (time - times.at(-8)!) / BEAT_SECONDS);
+  for (const [index, beat] of beats.entries()) expect(beat).toBeCloseTo(index, 3);
+  expect(times.length).toBeLessThan(8 + 10);
+  await expect(page.getByRole('button', { name: /count me in/ }).first()).toBeVisible();
+});
+
 test('a programme is played through by one key: on to the podium of the next piece, at its beginning', async ({
   page,
 }) => {

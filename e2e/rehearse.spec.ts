@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
+import { makePiece } from './pieces.ts';
 import { start, type Started } from './server.ts';
 import { audioGoesOn, listenToSounds } from './sound.ts';
 
@@ -61,6 +62,9 @@ test('ten minutes at home: for one section, in words and on paper', async ({ pag
   const waiting = page.waitForEvent('download');
   await dialog.getByRole('button', { name: 'Save as PDF' }).click();
   expect((await waiting).suggestedFilename()).toMatch(/\.pdf$/);
+  const entry = page.waitForEvent('download');
+  await dialog.getByRole('button', { name: 'Calendar entry' }).click();
+  expect(readFileSync(await (await entry).path(), 'utf8')).toContain('SUMMARY:Reeds\\, at home');
   await dialog.getByRole('button', { name: 'Done' }).click();
   await expect(plan(page)).toBeVisible();
 });
@@ -96,6 +100,99 @@ test('a plan is changed by keys, the rest flows anew, and it is as it was left',
   ).toBe('%PDF-1.7');
   await page.keyboard.press('z');
   await expect.poll(titles).toEqual(before);
+});
+
+test('what weighs how much is changed, a piece is added by hand, and a place is dragged to another', async ({
+  page,
+}) => {
+  await openPlan(page);
+  const items = plan(page).getByRole('listitem');
+  const titles = () => items.locator('.text-lg').allTextContents();
+  await expect(items.first()).toContainText('Off the instruments');
+  await page.keyboard.press('w');
+  const weights = page.getByRole('dialog', { name: 'What weighs how much' });
+  await weights.getByLabel(/^Off the instruments/).fill('0');
+  await weights.getByLabel(/^From end to end/).fill('0');
+  await weights.getByRole('button', { name: 'Done' }).click();
+  await expect(items.first()).not.toContainText('Off the instruments');
+  await expect.poll(async () => (await titles()).filter((title) => title.includes('end to end'))).toEqual([]);
+  await page.keyboard.press('a');
+  await page.getByLabel(/^Find: a piece/).fill('twine end to end');
+  await page.keyboard.press('Enter');
+  await expect(items.filter({ hasText: 'Tar and Twine, from end to end' })).toContainText('pinned');
+  const before = await titles();
+  const handle = items.nth(0).locator('[title^="Drag"]');
+  await handle.hover();
+  await page.mouse.down();
+  const target = (await items.nth(2).boundingBox())!;
+  await page.mouse.move(target.x + target.width - 20, target.y + target.height * 0.8, { steps: 6 });
+  await page.mouse.up();
+  await expect.poll(titles).toEqual([before[1], before[2], before[0], ...before.slice(3)]);
+  await page.reload();
+  await expect.poll(titles).toEqual([before[1], before[2], before[0], ...before.slice(3)]);
+  await page.keyboard.press('z');
+  await page.keyboard.press('w');
+  await weights.getByRole('button', { name: 'As usual' }).click();
+  await weights.getByRole('button', { name: 'Done' }).click();
+  await expect(items.first()).toContainText('Off the instruments');
+});
+
+test('a whole piece of the plan is played at the tempo that the plan has for it', async ({ page }) => {
+  await openPlan(page);
+  const whole = plan(page).getByRole('listitem').filter({ hasText: 'from end to end' }).first();
+  await expect(whole).toContainText('where most places hold');
+  await whole.getByRole('button').click();
+  await page.keyboard.press(' ');
+  await expect(page.getByTestId('run-wishes')).toContainText('60 %');
+  await page.keyboard.press(']');
+  await expect(page.getByTestId('run-wishes')).toContainText('65 %');
+});
+
+test('a programme is played in its order: the next piece begins by itself after its pause, the last one ends it', async ({
+  page,
+}) => {
+  await openPlan(page);
+  const study = (title: string, tempo: number) =>
+    makePiece(page.request, title, [{ meter: '2/4', tempo: [{ tempo: `quarter = ${tempo}` }] }, {}]);
+  const pieceIds = [await study('Second study', 200), await study('First study', 180)].reverse();
+  const [ensemble] = (await (await page.request.get('/api/ensembles')).json()) as { id: string }[];
+  const id = 'b6d7a3c0-6f0e-4d8e-9c43-0f5a1c7e2d11';
+  const concert = {
+    kind: 'concert',
+    title: 'Studies',
+    at: '2027-01-20T19:00',
+    minutes: 20,
+    absent: [],
+    pieceIds,
+    goalPercent: 100,
+    wishes: { pinned: [], skipped: [], order: [], minutes: [] },
+    done: [],
+    note: '',
+    pauseSeconds: 1,
+  };
+  await page.request.put(`/api/ensembles/${ensemble!.id}/dates/${id}`, { data: concert });
+  await page.goto(`/rehearse?date=${id}`);
+  await expect(page.getByRole('list', { name: 'Programme' }).getByRole('listitem')).toHaveText([
+    /First study/,
+    /Second study/,
+  ]);
+  await page.keyboard.press(' ');
+  const programme = page.getByLabel('Programme', { exact: true });
+  await expect(programme).toContainText('1 of 2');
+  await expect(programme).toContainText('then Second study');
+  await page.keyboard.press(' ');
+  await expect(programme.getByRole('timer')).toBeVisible();
+  await expect(programme).toContainText('2 of 2');
+  await expect(programme).toContainText('the last piece');
+  const logged = async () => {
+    const answers = await Promise.all(pieceIds.map((piece) => page.request.get(`/api/pieces/${piece}/runs`)));
+    const runs = (await Promise.all(answers.map((answer) => answer.json()))) as unknown[][];
+    return runs.map((ofPiece) => ofPiece.length);
+  };
+  // Nobody pressed a key for the second.
+  await expect.poll(logged).toEqual([1, 1]);
+  await page.keyboard.press('z');
+  await expect(page.getByText('This is the last piece of the programme')).toBeVisible();
 });
 
 test('two items are run and marked, one goes over its time, the rest is planned anew, and the log has it all though the server was killed', async ({

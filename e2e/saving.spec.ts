@@ -14,6 +14,11 @@ test('undo and redo go all the way back and forth, and are saved like any change
   expect(await savedBars(page, id)).toEqual(FOUR_BARS);
   for (let step = 0; step < 3; step++) await page.keyboard.press('Control+Shift+z');
   expect(await savedBars(page, id)).toHaveLength(5);
+  // Also after the page was loaded again.
+  await page.reload();
+  await expect(page.locator('[data-bar="0"]')).toBeVisible();
+  for (let step = 0; step < 3; step++) await page.keyboard.press('Control+z');
+  expect(await savedBars(page, id)).toEqual(FOUR_BARS);
 });
 
 test('a change made just before the window is closed is there when it opens again', async ({ page }) => {
@@ -64,6 +69,8 @@ test('two windows on one bar are told, and neither loses anything', async ({ pag
   await openMap(page, id);
   await openMap(other, id);
   await enter(other, 'm', '3/4');
+  await other.keyboard.press('End');
+  await enter(other, 'm', '5/4');
   await savedBars(other, id);
 
   await enter(page, 'm', '2/4');
@@ -71,13 +78,15 @@ test('two windows on one bar are told, and neither loses anything', async ({ pag
   await expect(dialog).toContainText('changed in another window');
   await expect(dialog).toContainText('bar 1 is now 3/4, was 4/4');
   await expect(dialog).toContainText('bar 1 is now 2/4, was 4/4');
-  await page.getByRole('button', { name: 'Go on with mine' }).click();
-  expect((await savedBars(page, id)).map((bar) => bar.meter)).toEqual(['2/4', '4/4', undefined, undefined]);
+  await page.getByRole('button', { name: 'Take mine' }).click();
+  // What only the other window changed stays.
+  expect((await savedBars(page, id)).map((bar) => bar.meter)).toEqual(['2/4', '4/4', undefined, '5/4']);
   const theirs = await page.request.get(`/api/pieces/${id}/revisions/2`);
   expect(await theirs.json()).toMatchObject({
     piece: { bars: [{ meter: '3/4' }, { meter: '4/4' }, {}, {}] },
   });
 
+  await other.keyboard.press('Home');
   await enter(other, 'm', '6/8');
   await other.getByRole('button', { name: 'Keep both' }).click();
   await expect(other.getByRole('heading', { name: 'Shared (my copy)' })).toBeVisible();

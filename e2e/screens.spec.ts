@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { barriersOf } from './barriers.ts';
 import { makePiece, openMap, openShelf, savedBars } from './pieces.ts';
 
 /** The views of a place among the seams, by their key. */
@@ -319,9 +319,7 @@ for (let first = 0; first < SCREENS.length; first += SCREENS_A_WINDOW) {
     for (const [name, open] of screens) {
       await open(page);
       await settled(page);
-      const { violations } = await new AxeBuilder({ page }).analyze();
-      const found = violations.map(({ id, nodes }) => [id, nodes.map((node) => node.html.slice(0, 160))]);
-      expect(found, name).toEqual([]);
+      expect(await barriersOf(page), name).toEqual([]);
     }
   });
 }

@@ -220,3 +220,39 @@ test('the device’s delay is measured by its own clicks, and kept', async ({ pa
   await page.keyboard.press('q');
   await expect(page.getByText(words)).toBeVisible();
 });
+
+test('a map is tried on simulated players: they are heard, measured, and nothing of it is logged', async ({
+  page,
+}) => {
+  await listenToSounds(page);
+  const id = await makePiece(page.request, 'Tried', ODD);
+  await openMap(page, id);
+  await page.keyboard.press('Shift+P');
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('Shift+T');
+  const players = page.getByRole('dialog', { name: 'Try it on simulated players' });
+  await players.getByRole('button', { name: 'fill odd bars up' }).click();
+  await players.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByTestId('run-wishes')).toContainText('players who fill odd bars up');
+  await page.keyboard.press('Space');
+  await audioGoesOn(page, PLAYED_SECONDS);
+  // Three sections on every beat besides the click.
+  expect((await heardMs(page)).length).toBeGreaterThan(3 * 20);
+  await page.keyboard.press('Space');
+  const sheet = page.getByRole('dialog');
+  await expect(sheet.getByTestId('verdict')).toContainText(EXPLANATION_WORDS['filled-up'].did, {
+    ignoreCase: true,
+  });
+  await expect(sheet).toContainText('Simulated players, not logged');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+T');
+  await players.getByRole('button', { name: 'nobody' }).click();
+  await players.getByRole('button', { name: 'Done' }).click();
+  await page.keyboard.press('Space');
+  await audioGoesOn(page, 8);
+  await page.keyboard.press('Space');
+  const runs = async () =>
+    ((await (await page.request.get(`/api/pieces/${id}/runs`)).json()) as RunResponse[]).length;
+  // The run without them is in the log, the one before it is not.
+  await expect.poll(runs).toBe(1);
+});

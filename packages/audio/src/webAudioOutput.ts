@@ -24,9 +24,14 @@ export const SOUND_GROUPS = [
   'count-off',
   'overlay',
   'voice',
+  'players',
 ] as const;
 export type SoundGroup = (typeof SOUND_GROUPS)[number];
 export const MOST_GROUP_LEVEL = 1.5;
+
+/** Simulated sections are softer than the click, and sit apart. */
+const PLAYERS_GAIN = 0.45;
+const SEAT_PANS = [-0.6, 0, 0.6] as const;
 
 function groupOfKind(kind: ClickKind): SoundGroup {
   return kind === 'countoff' || kind === 'countoffDownbeat' ? 'count-off' : kind;
@@ -39,6 +44,8 @@ export class WebAudioOutput implements SoundOutput {
   private readonly buffers: ReadonlyMap<ClickKind, AudioBuffer>;
   private readonly mix: ReadonlyMap<SoundGroup, GainNode>;
   private readonly tones = new Map<number, AudioBuffer>();
+  /** Where simulated sections sit, left to right. */
+  private readonly seats: readonly StereoPannerNode[];
   private words: Voice | null = null;
 
   /** On a live context, or on one that renders to memory. */
@@ -48,6 +55,10 @@ export class WebAudioOutput implements SoundOutput {
     this.level.connect(this.limiter).connect(context.destination);
     this.mix = new Map(SOUND_GROUPS.map((group) => [group, new GainNode(context)]));
     for (const node of this.mix.values()) node.connect(this.level);
+    this.seats = SEAT_PANS.map((pan) => new StereoPannerNode(context, { pan }));
+    const softer = new GainNode(context, { gain: PLAYERS_GAIN });
+    softer.connect(this.mix.get('players') ?? this.level);
+    for (const seat of this.seats) seat.connect(softer);
     this.buffers = new Map(
       CLICK_KINDS.map((kind) => [kind, bufferOf(context, clickSamples(kind, context.sampleRate))]),
     );
@@ -66,7 +77,7 @@ export class WebAudioOutput implements SoundOutput {
     return (this.context.baseLatency || 0) + (this.context.outputLatency || 0);
   }
 
-  schedule({ kind, pitch, word = '', roomSeconds = 0 }: RunClick, whenSeconds: number): ScheduledSound {
+  schedule({ kind, pitch, word = '', roomSeconds = 0, part }: RunClick, whenSeconds: number): ScheduledSound {
     const spoken = this.words && fittingWordMaybe(this.words.index, word, roomSeconds);
     const buffer = spoken
       ? this.words?.buffer
@@ -74,7 +85,8 @@ export class WebAudioOutput implements SoundOutput {
         ? this.buffers.get(kind)
         : this.toneBuffer(pitch);
     const source = new AudioBufferSourceNode(this.context, { buffer: buffer ?? null });
-    source.connect(this.mix.get(spoken ? 'voice' : groupOfKind(kind)) ?? this.level);
+    const seat = part === undefined ? undefined : this.seats[part % this.seats.length];
+    source.connect(seat ?? this.mix.get(spoken ? 'voice' : groupOfKind(kind)) ?? this.level);
     if (spoken && this.words) this.speak(source, spoken, this.words.fromSeconds, whenSeconds);
     else source.start(whenSeconds);
     return {

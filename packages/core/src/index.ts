@@ -72,7 +72,8 @@ export { readPiece } from './document/readPiece.ts';
 export type { PieceReading } from './document/readPiece.ts';
 export { turnEquivalences } from './piece/turnEquivalences.ts';
 export { differencesBetween } from './difference/difference.ts';
-export { mergePiecesMaybe } from './difference/mergePieces.ts';
+export { mergePiecesMaybe, mergePiecesPreferring } from './difference/mergePieces.ts';
+export type { Preferred } from './difference/mergePieces.ts';
 export { passWords, routeWords } from './route/words.ts';
 export { pulseOf } from './pulse/pulse.ts';
 export { equivalenceOutcomeMaybe, type EquivalenceOutcome } from './edit/equivalenceOutcome.ts';
@@ -120,11 +121,19 @@ export type { ConductedBeat, HandPlace, HandStyle } from './conduct/hand.ts';
 export {
   CLICK_CHOICES,
   FASTEST_PERCENT,
+  MOST_SPANS,
   PLAIN_RUN,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
 } from './run/settings.ts';
-export type { ClickChoice, Fade, PerformedSpan, RunSettings, SpokenChoice } from './run/settings.ts';
+export type {
+  ClickChoice,
+  ClickSpan,
+  Fade,
+  PerformedSpan,
+  RunSettings,
+  SpokenChoice,
+} from './run/settings.ts';
 
 export { paperRun } from './run/paperRun.ts';
 export { auditionOf } from './run/audition.ts';
@@ -258,13 +267,26 @@ export type { TakeBar, TakeOnset, TakeRecord } from './take/takeRecord.ts';
 export { constantWords, EXPLANATION_WORDS, seamTallies, verdictWords } from './take/takeWords.ts';
 export type { Remedy, SeamTally } from './take/takeWords.ts';
 export { seededRandom } from './random/seededRandom.ts';
+export { clickSpanSet, leftOutToggled } from './run/spans.ts';
+export { simulatedSections, soundsWithSections } from './take/simulatedSections.ts';
+export type { SectionsWish } from './take/simulatedSections.ts';
 export { simulatedTake } from './take/simulatedPlayer.ts';
 export type { Habit } from './take/simulatedPlayer.ts';
 
-export { planFor } from './plan/planner.ts';
-export { pieceToPlan } from './plan/pieceToPlan.ts';
-export { MOST_PLAN_ITEMS, MOST_PLAN_MINUTES, NO_WISHES, NOTHING_PLAYED, PLAIN_WEIGHTS } from './plan/plan.ts';
-export type { PieceToPlan, Plan, PlanItem, PlanRequest, PlanWishes } from './plan/plan.ts';
+export { planChoices, planFor } from './plan/planner.ts';
+export type { PlanChoice } from './plan/planner.ts';
+export { pieceToPlan, rehearsedSeams } from './plan/pieceToPlan.ts';
+export { lastChanges, progressOf } from './plan/progress.ts';
+export type { RehearsedSeam, SeamChange } from './plan/progress.ts';
+export {
+  MOST_PLAN_ITEMS,
+  MOST_PLAN_MINUTES,
+  NO_WISHES,
+  NOTHING_PLAYED,
+  PLAIN_WEIGHTS,
+  WEIGHT_LIMITS,
+} from './plan/plan.ts';
+export type { PieceToPlan, Plan, PlanItem, PlanRequest, PlanWeights, PlanWishes } from './plan/plan.ts';
 export { spacingOf } from './plan/spacing.ts';
 
 export { BENCH_TOOLS, usualFields } from './bench/tools.ts';

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { DateResponse, EnsembleResponse } from '@anchorbeat/contract';
+import { PLAIN_WEIGHTS } from '@anchorbeat/core';
 import { startTestServer, type TestServer } from '../test/testServer.ts';
 
 let server: TestServer;
@@ -42,10 +43,10 @@ test('dates come in order, change under their id, go and come back', async () =>
   const done = [{ key: 'p:8', title: 'Ebb, into bar 9', planned: 4, seconds: 300.5 }];
   await server.http
     .put(path(early))
-    .send(date({ title: 'Reeds', wishes, done }))
+    .send(date({ title: 'Reeds', wishes, done, weights: PLAIN_WEIGHTS, pauseSeconds: 20 }))
     .expect(200);
   expect(await dates()).toMatchObject([
-    { id: early, title: 'Reeds', wishes, done },
+    { id: early, title: 'Reeds', wishes, done, weights: PLAIN_WEIGHTS, pauseSeconds: 20 },
     { id: late, at: '2026-12-08T19:30' },
   ]);
   await server.http.delete(path(early)).expect(204);
@@ -66,6 +67,9 @@ test.each<[string, object]>([
   ],
   ['a wish that is none', { wishes: null }],
   ['a piece by its title', { pieceIds: ['Ebb Count'] }],
+  ['weights of which one is missing', { weights: { mostMinutesAPlace: 4 } }],
+  ['a weight out of its limits', { weights: { ...PLAIN_WEIGHTS, wholeShare: 1.5 } }],
+  ['a pause without end', { pauseSeconds: 1e6 }],
   ['an item without a title', { done: [{ key: 'a', planned: 3, seconds: 10 }] }],
   ['a field nobody knows', { players: ['somebody'] }],
 ])('%s is refused, and nothing is kept', async (_name, more) => {

@@ -1,10 +1,12 @@
-import { writePiece } from '@anchorbeat/core';
+import { writePiece, type Preferred } from '@anchorbeat/core';
 import { useState } from 'react';
+import { useStore } from 'react-redux';
 import { useNavigate } from 'react-router';
 import { problemText, useCreatePieceMutation } from '../store/api.ts';
 import { pageDrafts } from '../store/draftStore.ts';
-import { closed, rebased, type OpenPiece, type SaveState } from '../store/pieceSlice.ts';
-import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { closed, type OpenPiece, type SaveState } from '../store/pieceSlice.ts';
+import { settleStale } from '../store/autosave.ts';
+import { useAppDispatch, useAppSelector, type RootState } from '../store/store.ts';
 import { v4 as uuid } from 'uuid';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
@@ -28,6 +30,15 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
   const navigate = useNavigate();
   const [create, { isLoading }] = useCreatePieceMutation();
   const [problem, setProblem] = useState('');
+  const [isSettling, setSettling] = useState(false);
+  const store = useStore<RootState>();
+  const settle = async (preferred: Preferred) => {
+    setSettling(true);
+    if (!(await settleStale(preferred, store.getState, dispatch))) {
+      setSettling(false);
+      setProblem('What the other window saved cannot be fetched: the server does not answer');
+    }
+  };
   const keepBoth = async () => {
     const copy = { ...open.present, title: `${open.present.title} (my copy)` };
     try {
@@ -54,16 +65,20 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
       <p role="alert" className="min-h-6 text-problem">
         {problem}
       </p>
-      <div className="mt-2 flex justify-end gap-3">
+      <div className="mt-2 flex flex-wrap justify-end gap-3">
         <Button disabled={isLoading} onClick={() => void keepBoth()}>
           Keep both: mine as a copy
         </Button>
-        <Button filled onClick={() => dispatch(rebased({ revision: stale.currentRevision }))}>
-          Go on with mine
+        <Button disabled={isSettling} onClick={() => void settle('theirs')}>
+          Take theirs
+        </Button>
+        <Button filled disabled={isSettling} onClick={() => void settle('mine')}>
+          Take mine
         </Button>
       </div>
       <p className="mt-3 text-sm text-quiet">
-        Going on with yours keeps the other as revision {stale.currentRevision}.
+        Of what both changed. Everything else stays as whoever changed it left it; theirs is kept as revision{' '}
+        {stale.currentRevision}, and what is chosen here can be undone.
       </p>
     </DialogShell>
   );

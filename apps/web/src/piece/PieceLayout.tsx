@@ -8,6 +8,7 @@ import { fetchRevision } from '../store/autosave.ts';
 import { keepOffline } from '../kept/offline.ts';
 import { pageDrafts } from '../store/draftStore.ts';
 import { gathered, openingState } from '../store/openingState.ts';
+import { keptSteps } from '../store/keptSteps.ts';
 import { opened, type Opened } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch } from '../store/store.ts';
 import { NotHere } from '../ui/NotHere.tsx';
@@ -53,5 +54,5 @@ async function openedPiece(response: PieceResponse, dispatch: AppDispatch): Prom
     await drafts.absorbed(response.id, { revision, piece, edits, inFlight: null }, absorbedKeys);
   }
   void keepOffline();
-  return state;
+  return { ...state, ...keptSteps(state.id, state.piece) };
 }

@@ -13,6 +13,7 @@ const NAMES: Readonly<Record<SoundGroup, string>> = {
   'count-off': 'Count-off',
   overlay: 'Notes over the bar',
   voice: 'Voice',
+  players: 'Simulated players',
 };
 
 /** How loud each sound is against the others. It is heard at once, also while a run sounds. */

@@ -24,14 +24,18 @@ import { NextEntry } from './NextEntry.tsx';
 import { NextSeam } from './NextSeam.tsx';
 import { PatternSheet } from './PatternSheet.tsx';
 import './podium.css';
+import { PlayersDialog } from './PlayersDialog.tsx';
 import { PodiumKeys } from './PodiumKeys.tsx';
 import { PodiumLine } from './PodiumLine.tsx';
 import { RunClock } from './RunClock.tsx';
 import { RunWishes } from './RunWishes.tsx';
+import { SetStrip } from './SetStrip.tsx';
 import { soundingTempoAt } from './tempoAt.ts';
 import { useCountSchool } from './useCountSchool.ts';
 import { useHandStyle } from './useHandStyle.ts';
+import { usePlannedTempo } from './usePlannedTempo.ts';
 import { usePodiumActs } from './usePodiumActs.ts';
+import { useSet } from './useSet.ts';
 import { useTypedPlace } from './useTypedPlace.ts';
 import { useWakeLock } from './useWakeLock.ts';
 
@@ -69,6 +73,7 @@ export function Podium() {
     onTogether: () => setOpened('together'),
     onMicrophone: () => setOpened('microphone'),
     onAlong: along.next,
+    onTryOn: () => setOpened('players'),
     onSections: () => setOpened('sections'),
     onPedal: toggleScreenPedals,
     onSchool: nextSchool,
@@ -77,37 +82,48 @@ export function Podium() {
   useActs('typing', [], place.onKey);
   useActs('screen', Object.values(acts));
   useWakeLock(isRunning);
+  usePlannedTempo();
   useRehearsal(proof);
   const played = useSectionTakes(proof);
+  const set = useSet();
   return (
-    <main className="podium relative h-full overflow-hidden">
-      <div className="podium-areas">
-        <PodiumHead performed={performed} acts={acts} played={isRunning ? null : played} />
-        <BigBeat bar={bar} run={acts.run} cue={acts.cue} isTapped={along.isOn} />
-        <div className="podium-facts min-w-0">
-          <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
-            <MeterFigure meter={bar.meter} />
-            <span className="text-[clamp(1.5rem,6cqmin,2.9rem)] font-bold">
-              <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
-            </span>
-            <RunWishes />
+    <div className="flex h-full flex-col">
+      {set && <SetStrip key={set.at} set={set} next={acts.nextPiece} />}
+      <main className="podium relative min-h-0 w-full flex-1 overflow-hidden">
+        <div className="podium-areas">
+          <PodiumHead performed={performed} acts={acts} played={isRunning ? null : played} />
+          <BigBeat bar={bar} run={acts.run} cue={acts.cue} isTapped={along.isOn} />
+          <div className="podium-facts min-w-0">
+            <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
+              <MeterFigure meter={bar.meter} />
+              <span className="text-[clamp(1.5rem,6cqmin,2.9rem)] font-bold">
+                <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
+              </span>
+              <RunWishes />
+            </div>
+            <CountLine performed={performed} schoolId={schoolId} />
           </div>
-          <CountLine performed={performed} schoolId={schoolId} />
+          <div className={`podium-next min-w-0 ${along.isOn ? 'podium-along' : ''}`}>
+            {along.isOn && <TapPad isShown={!waits} />}
+            <Next performed={performed} />
+          </div>
+          {/* Whoever taps along looks at what comes next, not at the hand. */}
+          {hand.isShown && !along.isOn && <ConductingHand style={hand.style} />}
+          <PodiumLine performed={performed} />
+          <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
         </div>
-        <div className={`podium-next min-w-0 ${along.isOn ? 'podium-along' : ''}`}>
-          {along.isOn && <TapPad isShown={!waits} />}
-          <Next performed={performed} />
-        </div>
-        {/* Whoever taps along looks at what comes next, not at the hand. */}
-        {hand.isShown && !along.isOn && <ConductingHand style={hand.style} />}
-        <PodiumLine performed={performed} />
-        <PodiumKeys isRunning={isRunning} typed={place.typed} acts={acts} />
-      </div>
-      <ToldTake />
-      {opened && (
-        <Sheet sheet={opened} played={played} hand={hand} onHand={setHand} onClose={() => setOpened(null)} />
-      )}
-    </main>
+        <ToldTake />
+        {opened && (
+          <Sheet
+            sheet={opened}
+            played={played}
+            hand={hand}
+            onHand={setHand}
+            onClose={() => setOpened(null)}
+          />
+        )}
+      </main>
+    </div>
   );
 }
 
@@ -144,7 +160,7 @@ function PodiumHead({ performed, acts, played }: PodiumHeadProps) {
   );
 }
 
-type SheetName = 'patterns' | 'levels' | 'microphone' | 'together' | 'sections';
+type SheetName = 'players' | 'patterns' | 'levels' | 'microphone' | 'together' | 'sections';
 
 interface SheetProps {
   readonly sheet: SheetName;
@@ -162,6 +178,8 @@ function Sheet({ sheet, played, hand, onHand, onClose }: SheetProps) {
   switch (sheet) {
     case 'levels':
       return <LevelsDialog onClose={onClose} />;
+    case 'players':
+      return <PlayersDialog onClose={onClose} />;
     case 'microphone':
       return <MicrophoneDialog onClose={onClose} />;
     case 'patterns':

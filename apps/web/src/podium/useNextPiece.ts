@@ -1,16 +1,23 @@
 import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { useShelfOf } from '../ensemble/useEnsemble.ts';
+import { setAddress, useSet } from './useSet.ts';
 
 /**
- * Goes on to the podium of the piece that comes after this one on the shelf: a programme is played through by one key. Each
- * piece comes with its own tempo, click and count, as they are kept with it.
+ * Goes on to the podium of the piece that comes after this one, on the programme that is played or else on the shelf: all is
+ * played through by one key. Each piece comes with its own tempo, click and count, as they are kept with it.
  */
 export function useNextPiece(): () => Promise<void> {
   const { pieceId = '' } = useParams();
   const navigate = useNavigate();
   const shelfOf = useShelfOf();
+  const set = useSet();
   return async () => {
+    if (set) {
+      if (set.next) void navigate(setAddress(set.next.id, set.dateId));
+      else toast('This is the last piece of the programme');
+      return;
+    }
     const shelf = await shelfOf(pieceId);
     const next = shelf?.[shelf.findIndex(({ id }) => id === pieceId) + 1];
     if (next) void navigate(`/piece/${next.id}/podium`);

@@ -1,6 +1,8 @@
 import {
   CLICK_CHOICES,
+  clickSpanSet,
   FASTEST_PERCENT,
+  leftOutToggled,
   performedCount,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
@@ -11,8 +13,10 @@ import {
 } from '@anchorbeat/core';
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
+import type { Store } from '@reduxjs/toolkit';
 import { toast } from 'sonner';
 import { useProof } from '../piece/PieceLayout.tsx';
+import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import type { RootState } from '../store/store.ts';
@@ -41,6 +45,7 @@ interface PodiumActsOptions {
   readonly onTogether: () => void;
   readonly onMicrophone: () => void;
   readonly onAlong: () => void;
+  readonly onTryOn: () => void;
   readonly onSections: () => void;
 }
 
@@ -59,7 +64,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
   const entryPerformed = () => Math.max(0, compiled.firstPerformed[entryBar()] ?? 0);
   const countIn = (performed: number) =>
     playback
-      .countIn(proof, performed, { subject: { kind: 'piece' } })
+      .countIn(proof, performed, { subject: { kind: transport().triedHabit === null ? 'piece' : 'tried' } })
       .catch((error: unknown) => toast((error as Error).message));
   const goTo = (bar: number) => {
     if (playback.isRunning) return;
@@ -95,6 +100,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     overlay: () => playback.want({ overlay: nextOf(OVERLAYS, transport().settings.overlay) }),
     levels: options.onLevels,
     together: options.onTogether,
+    tryOn: options.onTryOn,
     microphone: options.onMicrophone,
     sections: options.onSections,
     along: () => {
@@ -104,11 +110,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     mute: () => playback.toggleMute(),
     louder: () => playback.setLevel(playback.level + LEVEL_STEP),
     softer: () => playback.setLevel(playback.level - LEVEL_STEP),
-    loop: () => {
-      const { loop } = transport().settings;
-      const here = playback.isRunning ? transport().performed : entryPerformed();
-      playback.want({ loop: loop ? null : wantedLoop(proof, store.getState().map, here) });
-    },
+    ...spanActs(proof, store, playback, entryPerformed),
     rounds: () => playback.want({ countsEachRound: !transport().settings.countsEachRound }),
     earlier: () => goTo(entryBar() - 1),
     later: () => goTo(entryBar() + 1),
@@ -127,20 +129,58 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
   return Object.fromEntries(entries) as Readonly<Record<PodiumAct, Act>>;
 }
 
+/** What is done with the bars selected on the map: gone round, left out, clicked otherwise. */
+function spanActs(
+  proof: Proof,
+  store: Store<RootState>,
+  playback: Playback,
+  entryPerformed: () => number,
+): Pick<Record<PodiumAct, () => void>, 'loop' | 'leaveOut' | 'clickHere'> {
+  const settings = () => store.getState().transport.settings;
+  const selected = (does: (span: PerformedSpan) => void) => {
+    const span = selectedSpanMaybe(proof, store.getState().map);
+    if (span) does(span);
+    else toast('Select some bars on the map first: shift and the arrows');
+  };
+  return {
+    loop: () => {
+      const here = playback.isRunning ? store.getState().transport.performed : entryPerformed();
+      playback.want({ loop: settings().loop ? null : wantedLoop(proof, store.getState().map, here) });
+    },
+    leaveOut: () => selected((span) => playback.want({ leftOut: leftOutToggled(settings().leftOut, span) })),
+    clickHere: () =>
+      selected((span) => {
+        const { clickSpans } = settings();
+        const known = clickSpans.find(({ from, to }) => from === span.from && to === span.to);
+        const next = nextOf(CLICKS_HERE, known?.clickOn ?? null);
+        playback.want({ clickSpans: clickSpanSet(clickSpans, span, next) });
+      }),
+  };
+}
+
 async function toggleFullScreen(): Promise<void> {
   if (document.fullscreenElement) await document.exitFullscreen();
   else await document.documentElement.requestFullscreen().catch(() => undefined);
 }
 
-/** The bars selected on the map; where only one is, four from the one being heard or entered. */
-function wantedLoop(
+/** What one key goes through in some bars: as everywhere, then each thing the click may fall on. */
+const CLICKS_HERE = [null, ...CLICK_CHOICES];
+
+/** The bars selected on the map, as they are first performed; null where only one is. */
+function selectedSpanMaybe(
   { piece, compiled }: Proof,
   { anchorBar, focusBar }: RootState['map'],
-  herePerformed: number,
-): PerformedSpan {
+): PerformedSpan | null {
   const [first, last] = [Math.min(anchorBar, focusBar), Math.max(anchorBar, focusBar)];
-  const isSpan = last > first && last < piece.bars.length;
-  const from = isSpan ? Math.max(0, compiled.firstPerformed[first] ?? 0) : herePerformed;
-  const bars = isSpan ? last - first + 1 : LOOP_BARS;
-  return { from, to: Math.min(performedCount(compiled.timeline), from + bars) };
+  const from = compiled.firstPerformed[first] ?? -1;
+  return last > first && last < piece.bars.length && from >= 0 ? { from, to: from + last - first + 1 } : null;
+}
+
+/** The bars selected on the map; where only one is, four from the one being heard or entered. */
+function wantedLoop(proof: Proof, map: RootState['map'], herePerformed: number): PerformedSpan {
+  const { from, to } = selectedSpanMaybe(proof, map) ?? {
+    from: herePerformed,
+    to: herePerformed + LOOP_BARS,
+  };
+  return { from, to: Math.min(performedCount(proof.compiled.timeline), to) };
 }

@@ -1,4 +1,10 @@
-import type { DateResponse, EnsembleResponse, PieceResponse, SaveDateRequest } from '@anchorbeat/contract';
+import {
+  MOST_PAUSE_SECONDS,
+  type DateResponse,
+  type EnsembleResponse,
+  type PieceResponse,
+  type SaveDateRequest,
+} from '@anchorbeat/contract';
 import { MOST_PLAN_MINUTES } from '@anchorbeat/core';
 import { useState, type FormEvent } from 'react';
 import { v4 as uuid } from 'uuid';
@@ -131,6 +137,7 @@ function DateFields({ ensemble, pieces, fields, onChange, weeks, onWeeks }: Date
           max={200}
           onNumber={(goalPercent) => onChange({ goalPercent: Math.round(goalPercent) })}
         />
+        <PauseField fields={fields} onChange={onChange} />
         {weeks !== null && (
           <NumberField
             label="Weeks in a row"
@@ -163,6 +170,23 @@ function DateFields({ ensemble, pieces, fields, onChange, weeks, onWeeks }: Date
         onToggle={(id) => onChange({ pieceIds: toggled(fields.pieceIds, id) })}
       />
     </>
+  );
+}
+
+/** Whether the pieces of the programme follow one another by themselves, and after how long. */
+function PauseField({ fields, onChange }: Pick<DateFieldsProps, 'fields' | 'onChange'>) {
+  return (
+    <TextField
+      labelStands="above"
+      label="Pause between pieces, s (empty: by the key)"
+      inputMode="numeric"
+      type="number"
+      min={0}
+      max={MOST_PAUSE_SECONDS}
+      step={1}
+      value={fields.pauseSeconds ?? ''}
+      onText={(text) => onChange({ pauseSeconds: text.trim() === '' ? null : Math.round(Number(text)) })}
+    />
   );
 }
 

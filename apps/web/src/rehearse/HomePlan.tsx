@@ -7,6 +7,7 @@ import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { Button } from '../ui/Button.tsx';
 import { copyWords } from '../ui/copyWords.ts';
+import { download } from '../ui/download.ts';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
@@ -63,6 +64,10 @@ function HomeDialog({
     const text = [`${section}, at home, ${minutes} minutes`, ...lines].join('\n');
     toast((await copyWords(text)) ? 'Copied' : 'This browser does not let a page copy');
   };
+  const saveEntry = async () => {
+    const { homeCalendarOf } = await import('./calendar.ts');
+    download([homeCalendarOf(date, section, lines, new Date())], 'at-home.ics', 'text/calendar');
+  };
   return (
     <DialogShell
       title="At home"
@@ -99,6 +104,9 @@ function HomeDialog({
         <Button onClick={onClose}>Done</Button>
         <Button disabled={lines.length === 0} onClick={() => void copy()}>
           Copy in words
+        </Button>
+        <Button disabled={lines.length === 0} onClick={() => void saveEntry()}>
+          Calendar entry
         </Button>
         <Button filled disabled={lines.length === 0} onClick={() => saveSheet()}>
           Save as PDF

@@ -1,7 +1,7 @@
 import type { DateResponse } from '@anchorbeat/contract';
 import { verdictWords, seamTallies } from '@anchorbeat/core';
 import { PLAIN_SHEET, reportDocument, type SheetDocument } from '@anchorbeat/sheets';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { keptSheetSettings } from '../handout/sheetChoice.ts';
 import { useSheetTask } from '../handout/useSheetTask.ts';
 import { Button } from '../ui/Button.tsx';
@@ -11,6 +11,9 @@ import type { PlacedRun } from '../seams/placedRun.ts';
 import type { ProgrammePiece } from './useProgramme.ts';
 
 const MOST_SHOWN = 400;
+
+/** Charts are loaded where something was run. */
+const LogCharts = lazy(() => import('./LogCharts.tsx').then((module) => ({ default: module.LogCharts })));
 
 /** A line of the log, in words. */
 interface LogLine {
@@ -34,8 +37,9 @@ interface LogViewProps {
 /** Every run of every piece, newest first, found by any word; a report of them to keep. */
 export function LogView({ programme, dates }: LogViewProps) {
   const [sought, setSought] = useState('');
-  const { make } = useSheetTask();
   const lines = useMemo(() => linesOf(programme ?? []), [programme]);
+  const seams = useMemo(() => (programme ?? []).flatMap((one) => one.seams), [programme]);
+  const runs = useMemo(() => (programme ?? []).flatMap((one) => one.runs), [programme]);
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
   const found = lines.filter((line) => {
     const text = Object.values(line).join(' ').toLowerCase();
@@ -46,28 +50,12 @@ export function LogView({ programme, dates }: LogViewProps) {
   );
   return (
     <section aria-label="Log" className="min-h-0 flex-1 overflow-y-auto px-4 py-3 @3xl:px-8">
-      <div className="flex flex-wrap items-end gap-4">
-        <div className="w-72 max-w-full">
-          <TextField
-            labelStands="above"
-            label="Find: a piece, bar, section, mark or word"
-            value={sought}
-            onText={setSought}
-          />
-        </div>
-        <p className="pb-2 text-quiet">
-          {found.length} of {lines.length} runs{minutes > 0 && ` · ${minutes} minutes of plans done`}
-        </p>
-        <span className="ml-auto flex gap-3">
-          <Button onClick={() => download([csvOf(found)], 'rehearsal-log.csv', 'text/csv')}>CSV</Button>
-          <Button onClick={() => download([markdownOf(found)], 'rehearsal-log.md', 'text/markdown')}>
-            Markdown
-          </Button>
-          <Button onClick={() => void make({ kind: 'pages', document: reportOf(found, sought) }, savePdf)}>
-            PDF
-          </Button>
-        </span>
-      </div>
+      <LogHead sought={sought} onSought={setSought} found={found} all={lines.length} minutes={minutes} />
+      {words.length === 0 && runs.length > 0 && (
+        <Suspense>
+          <LogCharts seams={seams} runs={runs} />
+        </Suspense>
+      )}
       {found.length === 0 ? (
         <p className="mt-6 text-lg text-quiet">
           {lines.length === 0 ? 'Nothing was run yet.' : 'No run has all of these words.'}
@@ -107,6 +95,44 @@ export function LogView({ programme, dates }: LogViewProps) {
         </table>
       )}
     </section>
+  );
+}
+
+interface LogHeadProps {
+  readonly sought: string;
+  readonly onSought: (text: string) => void;
+  readonly found: readonly LogLine[];
+  readonly all: number;
+  /** Of plans that were done. */
+  readonly minutes: number;
+}
+
+/** Finds runs by their words, and keeps what is found as a file. */
+function LogHead({ sought, onSought, found, all, minutes }: LogHeadProps) {
+  const { make } = useSheetTask();
+  return (
+    <div className="flex flex-wrap items-end gap-4">
+      <div className="w-72 max-w-full">
+        <TextField
+          labelStands="above"
+          label="Find: a piece, bar, section, mark or word"
+          value={sought}
+          onText={onSought}
+        />
+      </div>
+      <p className="pb-2 text-quiet">
+        {found.length} of {all} runs{minutes > 0 && ` · ${minutes} minutes of plans done`}
+      </p>
+      <span className="ml-auto flex gap-3">
+        <Button onClick={() => download([csvOf(found)], 'rehearsal-log.csv', 'text/csv')}>CSV</Button>
+        <Button onClick={() => download([markdownOf(found)], 'rehearsal-log.md', 'text/markdown')}>
+          Markdown
+        </Button>
+        <Button onClick={() => void make({ kind: 'pages', document: reportOf(found, sought) }, savePdf)}>
+          PDF
+        </Button>
+      </span>
+    </div>
   );
 }
 

@@ -1,17 +1,36 @@
 import type { DateResponse, EnsembleResponse } from '@anchorbeat/contract';
-import { planFor, type Plan, type PlanItem } from '@anchorbeat/core';
+import {
+  planChoices,
+  planFor,
+  type Plan,
+  type PlanItem,
+  type PlanRequest,
+  type PlanWeights,
+} from '@anchorbeat/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
+import { AddItemDialog } from './AddItemDialog.tsx';
 import { HomePlan } from './HomePlan.tsx';
-import { itemLengthened, itemMoved, momentOf, planRequestFor, whenText, wishToggled } from './season.ts';
+import { PlanRows } from './PlanRows.tsx';
+import {
+  itemLengthened,
+  itemMoved,
+  itemDragged,
+  momentOf,
+  planRequestFor,
+  whenText,
+  wishToggled,
+} from './season.ts';
+import { SetView } from './SetView.tsx';
 import { usePlanSheet } from './usePlanSheet.ts';
 import { useNow } from './useNow.ts';
 import type { ProgrammePiece } from './useProgramme.ts';
 import { useKeepDate, useRehearsing, type Rehearsing } from './useRehearsal.ts';
+import { WeightsDialog } from './WeightsDialog.tsx';
 
 interface PlanViewProps {
   readonly ensemble: EnsembleResponse;
@@ -27,16 +46,19 @@ export function PlanView(props: PlanViewProps) {
   const rehearsing = useRehearsing(ensemble.id, date);
   const minutes = useMinutesLeft(date, rehearsing.isOn ? rehearsing.endsAtMs : null);
   const { done } = rehearsing;
-  const plan = useMemo((): Plan | null => {
+  const request = useMemo((): PlanRequest | null => {
     if (!programme || date.kind === 'concert') return null;
     const pieces = programme.map(({ toPlan }) => toPlan);
-    return planFor(planRequestFor({ date, dates, pieces, sections: ensemble.sections, minutes, done }));
+    return planRequestFor({ date, dates, pieces, sections: ensemble.sections, minutes, done });
   }, [programme, date, dates, ensemble.sections, minutes, done]);
+  const plan = useMemo(() => request && planFor(request), [request]);
+  const [opened, setOpened] = useState<'weights' | 'add' | null>(null);
   const [selected, setSelected] = useState(0);
   const items = plan?.items ?? [];
   const at = Math.min(selected, items.length - 1);
-  const acts = usePlanActs({ ...props, plan, at, rehearsing, onSelect: setSelected });
+  const acts = usePlanActs({ ...props, plan, at, rehearsing, onSelect: setSelected, onOpen: setOpened });
   useNextAsked(plan, rehearsing);
+  const pieces = (programme ?? []).map(({ toPlan }) => toPlan);
   return (
     <section aria-label="Plan" className="min-w-0 flex-1 overflow-y-auto px-4 py-3 @3xl:px-8">
       <h2 className="text-2xl font-bold">
@@ -46,9 +68,7 @@ export function PlanView(props: PlanViewProps) {
           {date.absent.length > 0 && ` · without ${date.absent.join(', ')}`}
         </span>
       </h2>
-      {date.kind === 'concert' && (
-        <p className="mt-4 text-lg text-quiet">The concert: everything leads here.</p>
-      )}
+      {date.kind === 'concert' && <SetView date={date} pieces={pieces} />}
       {plan && (
         <>
           <PlanHead plan={plan} minutes={minutes} date={date} />
@@ -62,34 +82,37 @@ export function PlanView(props: PlanViewProps) {
               acts.later,
               acts.less,
               acts.more,
+              acts.add,
+              acts.weights,
               acts.again,
               acts.sheet,
             ].map((act) => (
               <ActHint key={act.id} act={act} />
             ))}
-            <HomePlan
-              ensemble={ensemble}
-              date={date}
-              dates={dates}
-              pieces={(programme ?? []).map(({ toPlan }) => toPlan)}
-            />
+            <HomePlan ensemble={ensemble} date={date} dates={dates} pieces={pieces} />
           </div>
-          <ol aria-label="Order of work" className="max-w-4xl">
-            {items.map((item, index) => (
-              <PlanRow
-                key={item.key}
-                item={item}
-                isSelected={index === at}
-                isNow={rehearsing.item?.key === item.key}
-                onSelect={() => setSelected(index)}
-              />
-            ))}
-          </ol>
+          <PlanRows
+            items={items}
+            at={at}
+            nowKey={rehearsing.item?.key ?? null}
+            onSelect={setSelected}
+            onMoved={acts.place}
+          />
           <Skipped date={date} onBack={(key) => acts.bringBack(key)} />
           <Done done={rehearsing.done} />
         </>
       )}
       {!plan && date.kind === 'rehearsal' && <p className="mt-4 text-quiet">Looking at the log …</p>}
+      {opened === 'weights' && request && (
+        <WeightsDialog weights={request.weights} onWeights={acts.weigh} onClose={() => setOpened(null)} />
+      )}
+      {opened === 'add' && request && (
+        <AddItemDialog
+          choices={planChoices(request).filter(({ key }) => !items.some((item) => item.key === key))}
+          onChoose={acts.addItem}
+          onClose={() => setOpened(null)}
+        />
+      )}
     </section>
   );
 }
@@ -105,10 +128,11 @@ interface PlanActsOptions extends PlanViewProps {
   readonly at: number;
   readonly rehearsing: Rehearsing;
   readonly onSelect: (index: number) => void;
+  readonly onOpen: (what: 'weights' | 'add') => void;
 }
 
 /** What can be done with a plan; every change of it is kept with its date, and the rest flows anew. */
-function usePlanActs({ ensemble, date, plan, at, rehearsing, onSelect }: PlanActsOptions) {
+function usePlanActs({ ensemble, date, plan, at, rehearsing, onSelect, onOpen }: PlanActsOptions) {
   const keep = useKeepDate(ensemble.id, date);
   const items = plan?.items ?? [];
   const item = items[at];
@@ -130,6 +154,15 @@ function usePlanActs({ ensemble, date, plan, at, rehearsing, onSelect }: PlanAct
   });
   const wishes = (next: DateResponse['wishes']) => keep({ wishes: next });
   const isPlace = item?.kind === 'place';
+  const plain = (id: string, key: string, name: string, label: string, does: () => void): Act => ({
+    id: `plan.${id}`,
+    key,
+    name,
+    label,
+    group: 'Plan',
+    may: plan !== null,
+    does,
+  });
   const acts = {
     go: act('go', ' ', rehearsing.isOn ? 'Go to it' : 'Begin the rehearsal', (one) => {
       if (!rehearsing.isOn) rehearsing.begin();
@@ -162,18 +195,22 @@ function usePlanActs({ ensemble, date, plan, at, rehearsing, onSelect }: PlanAct
       (one) => wishes(itemLengthened(date.wishes, one.key, one.minutes + 1)),
       { may: isPlace, label: 'minutes' },
     ),
-    // Also where everything was skipped.
-    again: {
-      id: 'plan.again',
-      key: 'z',
-      name: 'as proposed',
-      group: 'Plan',
-      does: () => wishes({ pinned: [], skipped: [], order: [], minutes: [] }),
-    },
+    // These also where everything was skipped.
+    add: plain('add', 'a', 'put a place or a piece into the plan', 'add', () => onOpen('add')),
+    weights: plain('weights', 'w', 'what weighs how much', 'weights', () => onOpen('weights')),
+    again: plain('again', 'z', 'as proposed', 'as proposed', () =>
+      wishes({ pinned: [], skipped: [], order: [], minutes: [] }),
+    ),
     sheet: usePlanSheet(ensemble.name, date, plan, rehearsing.done),
   };
   useActs('view', Object.values(acts));
-  return { ...acts, bringBack: (key: string) => wishes(wishToggled(date.wishes, 'skipped', key)) };
+  return {
+    ...acts,
+    bringBack: (key: string) => wishes(wishToggled(date.wishes, 'skipped', key)),
+    addItem: (key: string) => wishes(wishToggled(date.wishes, 'pinned', key)),
+    weigh: (weights: PlanWeights) => keep({ weights }),
+    place: (from: number, to: number) => wishes(itemDragged(date.wishes, items, from, to)),
+  };
 }
 
 /** Whoever comes with "next" has done with what was worked on: the rest is planned anew, and its first item begins. */
@@ -238,55 +275,6 @@ function PlanHead({ plan, minutes, date }: PlanHeadProps) {
         <p className="mt-1 text-quiet">Left out today, and would gain most: {next.join('; ')}.</p>
       )}
     </div>
-  );
-}
-
-interface PlanRowProps {
-  readonly item: PlanItem;
-  readonly isSelected: boolean;
-  readonly isNow: boolean;
-  readonly onSelect: () => void;
-}
-
-const MARKS: Readonly<Record<PlanItem['kind'], string>> = {
-  'warm-up': '○',
-  place: '▾',
-  rest: '—',
-  whole: '→',
-};
-
-function PlanRow({ item, isSelected, isNow, onSelect }: PlanRowProps) {
-  const { kind, title, minutes, startMinute, percent, why, isPinned } = item;
-  // What is quiet elsewhere could not be read on the ground of what is selected.
-  const quiet = isSelected ? 'text-ink' : 'text-quiet';
-  return (
-    <li>
-      <button
-        type="button"
-        aria-pressed={isSelected}
-        onClick={onSelect}
-        className={`grid w-full grid-cols-[3.2rem_1.4rem_1fr_auto] items-baseline gap-x-3 border-b border-faint px-2 py-2 text-left ${isSelected ? 'rounded-lg bg-selection' : ''}`}
-      >
-        <span className={`numeral ${quiet}`}>
-          {Math.floor(startMinute / 60)}:{String(startMinute % 60).padStart(2, '0')}
-        </span>
-        <span aria-hidden className={kind === 'place' && !isSelected ? 'text-seam' : quiet}>
-          {MARKS[kind]}
-        </span>
-        <span className="min-w-0">
-          <span className={`block text-lg ${kind === 'rest' ? quiet : 'font-semibold'}`}>
-            {title}
-            {isPinned && <span className="ml-2 rounded border border-current px-1 text-sm">pinned</span>}
-            {isNow && <span className="ml-2 rounded border border-current px-1 text-sm font-bold">now</span>}
-          </span>
-          <span className={`block text-[0.9rem] ${quiet}`}>
-            {kind === 'place' && `from ${percent} % · `}
-            {why.join(' · ')}
-          </span>
-        </span>
-        <b className="numeral text-xl">{minutes}′</b>
-      </button>
-    </li>
   );
 }
 

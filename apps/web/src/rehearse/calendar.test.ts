@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { NEW_DATE, weeksLater } from './season.ts';
-import { calendarOf } from './calendar.ts';
+import { calendarOf, homeCalendarOf } from './calendar.ts';
 
 const MADE = new Date('2026-11-28T12:00:00Z');
 const date = (more: object) => ({ ...NEW_DATE, id: '1b6d', at: '2027-03-21T19:30', minutes: 75, ...more });
@@ -49,4 +49,18 @@ test('a row of weeks keeps its time over every change of clocks', () => {
     for (let week = 0; week < 30; week++)
       expect(weeksLater(start, week).slice(11)).toMatch(/^(19:30|0[123]:30|23:59)$/);
   expect(weeksLater('2026-10-18T19:30', 2)).toBe('2026-11-01T19:30');
+});
+
+test('work at home stands on the whole day before, each drill a line of its own', () => {
+  const lines = unfolded(
+    homeCalendarOf(
+      date({ at: '2027-03-01T19:30' }),
+      'Low reeds',
+      ['3 min · Ebb, into bar 9', '2 min · Rope'],
+      MADE,
+    ),
+  );
+  expect(lines).toContain('DTSTART;VALUE=DATE:20270228');
+  expect(lines).toContain('UID:1b6d-Low%20reeds@anchorbeat');
+  expect(lines).toContain('DESCRIPTION:3 min · Ebb\\, into bar 9\\n2 min · Rope');
 });

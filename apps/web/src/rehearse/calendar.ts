@@ -9,12 +9,37 @@ ICAL.foldLength = 74;
  * kept, so that a rehearsal at seven is at seven when the clocks have changed.
  */
 export function calendarOf(dates: readonly DateResponse[], ensemble: string, madeAt: Date): string {
-  const calendar = new ICAL.Component('vcalendar');
-  calendar.addPropertyWithValue('version', '2.0');
-  calendar.addPropertyWithValue('prodid', '-//Anchorbeat//Rehearsals//EN');
+  const calendar = emptyCalendar();
   const stamp = ICAL.Time.fromJSDate(madeAt, true);
   for (const date of dates) calendar.addSubcomponent(eventOf(date, ensemble, stamp));
   return `${calendar.toString()}\r\n`;
+}
+
+/** Work at home for one section as an entry of a calendar, on the whole day before a date: each drill in words. */
+export function homeCalendarOf(
+  { id, at }: Pick<DateResponse, 'id' | 'at'>,
+  section: string,
+  lines: readonly string[],
+  madeAt: Date,
+): string {
+  const day = ICAL.Time.fromDateString(at.slice(0, 10));
+  day.adjust(-1, 0, 0, 0);
+  const event = new ICAL.Component('vevent');
+  event.addPropertyWithValue('uid', `${id}-${encodeURIComponent(section)}@anchorbeat`);
+  event.addPropertyWithValue('dtstamp', ICAL.Time.fromJSDate(madeAt, true));
+  event.addPropertyWithValue('dtstart', day);
+  event.addPropertyWithValue('summary', `${section}, at home`);
+  event.addPropertyWithValue('description', lines.join('\n'));
+  const calendar = emptyCalendar();
+  calendar.addSubcomponent(event);
+  return `${calendar.toString()}\r\n`;
+}
+
+function emptyCalendar(): ICAL.Component {
+  const calendar = new ICAL.Component('vcalendar');
+  calendar.addPropertyWithValue('version', '2.0');
+  calendar.addPropertyWithValue('prodid', '-//Anchorbeat//Rehearsals//EN');
+  return calendar;
 }
 
 function eventOf(date: DateResponse, ensemble: string, stamp: ICAL.Time): ICAL.Component {

@@ -1,14 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
-import { planFor, type PieceToPlan } from '@anchorbeat/core';
+import { PLAIN_WEIGHTS, planFor, type PieceToPlan } from '@anchorbeat/core';
 import {
   dateToShow,
   homeLines,
   homeRequestFor,
   itemLengthened,
   itemMoved,
+  itemDragged,
   momentOf,
   NEW_DATE,
   planRequestFor,
+  weightsOf,
   wishToggled,
 } from './season.ts';
 
@@ -60,14 +62,14 @@ describe('what the planner is asked', () => {
       date: { ...TUESDAY, wishes: { ...NEW_DATE.wishes, pinned: ['a:1', 'a:9'], order: ['a:9', 'a:1'] } },
       done: [done('warm-up', 3), done('a:1', 20), done('rest 1', 2), done('a:4', 6), done('b:2', 5)],
     });
-    expect(request.already).toEqual({ sinceRestMinutes: 11, rests: 1 });
+    expect(request.already).toEqual({ sinceRestMinutes: 11, rests: 1, minutes: 36, wholeMinutes: 0 });
     expect(request.wishes).toMatchObject({
       pinned: ['a:9'],
       order: ['a:9'],
       skipped: ['warm-up', 'warm-up', 'a:1', 'rest 1', 'a:4', 'b:2'],
     });
     const begun = planRequestFor({ ...parts, date: TUESDAY, done: [done('warm-up', 3), done('a:1', 7)] });
-    expect(begun.already).toEqual({ sinceRestMinutes: 7, rests: 0 });
+    expect(begun.already).toEqual({ sinceRestMinutes: 7, rests: 0, minutes: 10, wholeMinutes: 0 });
   });
 });
 
@@ -132,4 +134,30 @@ describe('ten minutes at home', () => {
     const request = homeRequestFor({ ...parts, pieces: [none], date: TUESDAY, minutes: 10 }, 'Bells');
     expect(homeLines(planFor(request))).toEqual([]);
   });
+});
+
+test('weights hold from their date on, until another has its own', () => {
+  const long = { ...PLAIN_WEIGHTS, mostMinutesAPlace: 12 };
+  const short = { ...PLAIN_WEIGHTS, mostMinutesAPlace: 2 };
+  const dates = [{ ...TUESDAY, weights: long }, SUNDAY, { ...AFTER, weights: short }];
+  expect(weightsOf(dates[0]!, dates)).toBe(long);
+  expect(weightsOf(SUNDAY, dates)).toBe(long);
+  expect(weightsOf(dates[2]!, dates)).toBe(short);
+  expect(weightsOf(date('2026-11-01T19:30'), dates)).toBe(PLAIN_WEIGHTS);
+  expect(planRequestFor({ ...parts, dates, date: SUNDAY }).weights).toBe(long);
+});
+
+test('a place is dragged to any other, and no farther than the first and the last of them', () => {
+  const { wishes } = NEW_DATE;
+  const items = [
+    { key: 'warm-up', kind: 'warm-up' },
+    ...['a', 'b', 'c', 'd'].map((key) => ({ key, kind: 'place' as const })),
+    { key: 'rest 1', kind: 'rest' },
+  ] as const;
+  expect(itemDragged(wishes, items, 4, 2).order).toEqual(['a', 'd', 'b', 'c']);
+  expect(itemDragged(wishes, items, 1, 5).order).toEqual(['b', 'c', 'd', 'a']);
+  expect(itemDragged(wishes, items, 3, 0).order).toEqual(['c', 'a', 'b', 'd']);
+  expect(itemDragged(wishes, items, 2, 2)).toBe(wishes);
+  expect(itemDragged(wishes, items, 2, 40)).toBe(wishes);
+  expect(itemDragged(wishes, items, 0, 3)).toBe(wishes);
 });

@@ -4,7 +4,9 @@ import {
   PLAIN_WEIGHTS,
   type PieceToPlan,
   type Plan,
+  type PlanItem,
   type PlanRequest,
+  type PlanWeights,
   type PlanWishes,
 } from '@anchorbeat/core';
 
@@ -86,12 +88,22 @@ export function planRequestFor({ date, dates, pieces, sections, minutes, done }:
     rehearsalsLeft: Math.max(1, left.length),
     present: date.absent.length === 0 ? null : present,
     pieces: onProgramme(pieces, date.pieceIds.length > 0 ? date.pieceIds : (concert?.pieceIds ?? [])),
-    weights: PLAIN_WEIGHTS,
+    weights: weightsOf(date, dates),
     wishes: withDone(
       wishesOf(date),
       done.map(({ key }) => key),
     ),
   };
+}
+
+/** Those of a date, or of the last one before it that has some; else the usual ones. */
+export function weightsOf(date: DateResponse, dates: readonly DateResponse[]): PlanWeights {
+  const before = dates.filter(({ at, weights }) => weights && at < date.at);
+  const last = before.reduce<DateResponse | null>(
+    (late, one) => (late && late.at > one.at ? late : one),
+    null,
+  );
+  return date.weights ?? last?.weights ?? PLAIN_WEIGHTS;
 }
 
 /** At home a place is looked at shortly, and nobody rests or plays the whole. */
@@ -121,15 +133,22 @@ export function homeLines({ items }: Pick<Plan, 'items'>): readonly string[] {
   });
 }
 
-/** Playing since the last rest; a warm-up off the instruments is none. */
+/** Playing since the last rest, for which a warm-up off the instruments is none; and all there was. */
 function alreadyPlayed(done: DateResponse['done']): PlanRequest['already'] {
   const isRest = ({ key }: DateResponse['done'][number]) => key.startsWith('rest ');
   const since = done.slice(done.findLastIndex(isRest) + 1).filter(({ key }) => key !== 'warm-up');
-  const seconds = since.reduce((sum, item) => sum + item.seconds, 0);
-  return { sinceRestMinutes: seconds / 60, rests: done.filter(isRest).length };
+  const minutesOf = (items: DateResponse['done']) =>
+    items.reduce((sum, { seconds }) => sum + seconds, 0) / 60;
+  return {
+    sinceRestMinutes: minutesOf(since),
+    rests: done.filter(isRest).length,
+    minutes: minutesOf(done),
+    wholeMinutes: minutesOf(done.filter(({ key }) => key.endsWith(':whole'))),
+  };
 }
 
-function onProgramme(pieces: readonly PieceToPlan[], ids: readonly string[]): readonly PieceToPlan[] {
+/** Pieces of a programme in its order; all where none are named. */
+export function onProgramme(pieces: readonly PieceToPlan[], ids: readonly string[]): readonly PieceToPlan[] {
   if (ids.length === 0) return pieces;
   return ids.flatMap((id) => pieces.find(({ pieceId }) => pieceId === id) ?? []);
 }
@@ -176,11 +195,36 @@ export function itemMoved(
   by: number,
 ): DateResponse['wishes'] {
   const from = shown.indexOf(key);
-  const to = Math.min(Math.max(from + by, 0), shown.length - 1);
+  return itemPlaced(wishes, shown, key, from + by);
+}
+
+/** An item brought to a place among those shown. */
+function itemPlaced(
+  wishes: DateResponse['wishes'],
+  shown: readonly string[],
+  key: string,
+  at: number,
+): DateResponse['wishes'] {
+  const from = shown.indexOf(key);
+  const to = Math.min(Math.max(at, 0), shown.length - 1);
   if (from < 0 || to === from) return wishes;
   const order = shown.filter((one) => one !== key);
   order.splice(to, 0, key);
   return { ...wishes, order };
+}
+
+/** An item dragged to where another stands. Only places are moved: before the first of them, or after the last, at most. */
+export function itemDragged(
+  wishes: DateResponse['wishes'],
+  items: readonly Pick<PlanItem, 'key' | 'kind'>[],
+  from: number,
+  to: number,
+): DateResponse['wishes'] {
+  const [moved, onto] = [items[from], items[to]];
+  if (!moved || !onto) return wishes;
+  const shown = items.filter(({ kind }) => kind === 'place').map(({ key }) => key);
+  const at = shown.indexOf(onto.key);
+  return itemPlaced(wishes, shown, moved.key, at >= 0 ? at : to < from ? 0 : shown.length - 1);
 }
 
 /** An item given more or less time; at least a minute. */

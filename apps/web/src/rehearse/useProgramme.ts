@@ -1,4 +1,10 @@
-import { pieceToPlan, readPiece, type PieceToPlan } from '@anchorbeat/core';
+import {
+  pieceToPlan,
+  readPiece,
+  rehearsedSeams,
+  type PieceToPlan,
+  type RehearsedSeam,
+} from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
 import { useEffect, useState } from 'react';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
@@ -10,6 +16,8 @@ import { useAppDispatch, type AppDispatch } from '../store/store.ts';
 export interface ProgrammePiece {
   readonly toPlan: PieceToPlan;
   readonly runs: readonly PlacedRun[];
+  /** Its seams, each with the runs that went over it. */
+  readonly seams: readonly RehearsedSeam[];
 }
 
 /** Every piece of the shelf with what its log tells; null until all are worked out. */
@@ -50,8 +58,10 @@ async function planned(
   ]);
   if (!compiled) return null;
   const runs = data.map(placedRun);
+  const proof = { piece: reading.piece, compiled };
   return {
-    toPlan: pieceToPlan({ piece: reading.piece, compiled }, { pieceId: id, goalPercent, runs }),
+    toPlan: pieceToPlan(proof, { pieceId: id, goalPercent, runs }),
     runs,
+    seams: rehearsedSeams(proof, runs),
   };
 }

@@ -99,7 +99,7 @@ export function useRehearsing(ensembleId: string, date: DateResponse): Rehearsin
 /** Where an item is worked on; null for a rest. */
 function addressOf(item: PlanItem, plan: Plan): string | null {
   const { kind, pieceId, bars, percent } = item;
-  if (kind === 'whole') return `/piece/${pieceId}/podium`;
+  if (kind === 'whole') return `/piece/${pieceId}/podium?percent=${percent}`;
   if (kind === 'place') return `/piece/${pieceId}/seams?bars=${bars[0]}&do=drill&percent=${percent}`;
   const first = plan.items.find((other) => other.kind === 'place');
   return kind === 'warm-up' && first ? `/piece/${first.pieceId}/seams?bars=${first.bars[0]}&do=off` : null;

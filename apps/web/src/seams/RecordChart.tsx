@@ -1,6 +1,6 @@
 import { Line } from 'react-chartjs-2';
 import { themeColour } from '../ui/chartTheme.ts';
-import { lineChartOptions } from '../ui/lineChart.ts';
+import { lineChartOptions } from '../ui/dayCharts.ts';
 import { dayText, type PlacedRun } from './placedRun.ts';
 
 /** Tempo reached against its goal, run after run: a dot is good, a cross again, a ring unmarked. */

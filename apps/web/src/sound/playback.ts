@@ -4,7 +4,6 @@ import {
   runAfter,
   runMomentMaybe,
   runOf,
-  soundsOf,
   type Proof,
   type RoomRun,
   type RunCommand,
@@ -26,21 +25,24 @@ import {
   tapped,
   settingsChanged,
   type RunInfo,
-  type RunSubject,
 } from '../store/transportSlice.ts';
 import { fallInMaybe } from '../room/followedRun.ts';
 import { saveOpenPiece } from '../store/autosave.ts';
+import { BeatFollower } from './beatFollower.ts';
 import type { Words } from './fetchWords.ts';
 import type { GroupLevels } from './groupLevels.ts';
 import { Loudspeaker } from './loudspeaker.ts';
 import type { PlaybackPorts } from './ports.ts';
 import {
-  beatKey,
+  alongOf,
   endOf,
+  heardOf,
+  infoOf,
   isEverybodys,
   NOTHING_HEARD,
   planOf,
   RoomTrouble,
+  takeOfMaybe,
   titleOf,
   type RunRoom,
   type PlayedTake,
@@ -62,8 +64,7 @@ export class Playback {
   /** What is sounded through. */
   readonly loudspeaker: Loudspeaker;
   private sounding: Sounding | null = null;
-  private endFollowing: () => void = () => undefined;
-  private lastBeat = '';
+  private readonly beats: BeatFollower;
   /** Told what was played along with a run, when it has ended. */
   onTake: (take: PlayedTake) => void = () => undefined;
 
@@ -77,6 +78,11 @@ export class Playback {
   ) {
     const levelNow = () => (store.getState().transport.isMuted ? 0 : this.level);
     this.loudspeaker = new Loudspeaker(ports, words, levelNow);
+    this.beats = new BeatFollower(
+      ports.everyFrame,
+      () => this.momentMaybe(),
+      (moment) => store.dispatch(moment.phase === 'countOff' ? countOffBeat(moment) : barBeat(moment)),
+    );
     room?.subscribe(() => this.roomChanged());
   }
 
@@ -88,11 +94,10 @@ export class Playback {
     const wanted = settings ?? this.store.getState().transport.settings;
     const start: RunCommand = { kind: 'start', performed, call: null };
     const state = runAfter(proof, readyRun(wanted), start);
-    const info = this.infoOf(subject, wanted);
-    const onsets = this.store.getState().transport.playsAlong === null ? null : [];
-    const sounding: Sounding = { info, proof, performed, state, room: null, onsets };
+    const info = infoOf(this.ports, this.store.getState().piece.open, subject, wanted);
+    const along = alongOf(info, this.store.getState().transport);
+    const sounding: Sounding = { info, proof, performed, state, room: null, ...along };
     this.sounding = sounding;
-    this.lastBeat = '';
     this.store.dispatch(runStarted({ run: info, performed }));
     try {
       const player = this.loudspeaker.open();
@@ -108,7 +113,7 @@ export class Playback {
         const called: RunCommand = { ...start, call: { word: call, lengthSeconds: CALL_SECONDS } };
         sounding.state = runAfter(proof, readyRun(wanted), called);
       }
-      await player.start(soundsOf(proof, planOf(sounding)), {
+      await player.start(heardOf(sounding), {
         onEnd: () => this.end(planOf(sounding).lengthSeconds),
       });
     } catch (error) {
@@ -118,7 +123,7 @@ export class Playback {
         cause: error,
       });
     }
-    if (this.sounding === sounding) this.follow();
+    if (this.sounding === sounding) this.beats.begin();
   }
 
   /** Sounds what belongs to no place of the piece, such as two tempi that meet; it resolves when that has ended. */
@@ -126,7 +131,12 @@ export class Playback {
     this.stop();
     const asked = this.ports.askMaybe();
     if (asked !== null && !(await this.mayAfter(asked))) return;
-    const run = this.infoOf({ kind: 'audition' }, this.store.getState().transport.settings);
+    const run = infoOf(
+      this.ports,
+      this.store.getState().piece.open,
+      { kind: 'audition' },
+      this.store.getState().transport.settings,
+    );
     this.store.dispatch(runStarted({ run, performed: this.store.getState().transport.performed }));
     await new Promise<void>((resolve, reject) => {
       const onEnd = () => {
@@ -168,16 +178,23 @@ export class Playback {
     if (!state.plan || start?.kind !== 'start') return;
     if ((room.serverNowMs() - run.startServerMs) / 1000 > state.plan.lengthSeconds) return;
     const info: RunInfo = {
-      ...this.infoOf({ kind: 'piece' }, state.settings),
+      ...infoOf(this.ports, this.store.getState().piece.open, { kind: 'piece' }, state.settings),
       id: run.id,
       startedAtMs: this.ports.nowMs() - Math.max(0, room.serverNowMs() - run.startServerMs),
     };
-    const sounding: Sounding = { info, proof, performed: start.performed, state, room: run, onsets: null };
+    const sounding: Sounding = {
+      info,
+      proof,
+      performed: start.performed,
+      state,
+      room: run,
+      onsets: null,
+      tried: null,
+    };
     this.sounding = sounding;
-    this.lastBeat = '';
     this.store.dispatch(runStarted({ run: info, performed: start.performed }));
     void this.soundRoomRun(sounding, run, room);
-    this.follow();
+    this.beats.begin();
   }
 
   private async startInRoom(sounding: Sounding, room: RunRoom): Promise<void> {
@@ -202,7 +219,7 @@ export class Playback {
       sounding.room = run;
       sounding.state = runOf(proof, run.session);
       await this.soundRoomRun(sounding, run, room);
-      if (this.sounding === sounding) this.follow();
+      if (this.sounding === sounding) this.beats.begin();
     } catch (error) {
       throw new RoomTrouble((error as Error).message);
     }
@@ -217,7 +234,7 @@ export class Playback {
     const plan = planOf(sounding);
     const now = (room.serverNowMs() - run.startServerMs) / 1000;
     const first = now < 0 ? null : fallInMaybe(sounding.proof, plan, now);
-    await player.start(soundsOf(sounding.proof, plan), {
+    await player.start(heardOf(sounding), {
       clock: {
         dueSeconds: (runSeconds) => output.dueSeconds(room.pageMsAt(run.startServerMs + runSeconds * 1000)),
         onAdrift: () => {
@@ -252,15 +269,14 @@ export class Playback {
 
   /** A run that came to its own end is over in the player already: how much was heard of it is told, not asked. */
   private end(runSeconds: number): void {
-    this.endFollowing();
+    this.beats.end();
     const { sounding } = this;
     this.loudspeaker.player?.stop();
     this.sounding = null;
     if (this.store.getState().transport.run === null) return;
     this.store.dispatch(runEnded(sounding ? endOf(sounding, runSeconds) : NOTHING_HEARD));
-    const { info, proof, state, onsets = null } = sounding ?? {};
-    if (info && proof && state?.plan && onsets && onsets.length > 0)
-      this.onTake({ info, proof, plan: state.plan, onsets });
+    const take = sounding && takeOfMaybe(sounding, runSeconds);
+    if (take) this.onTake(take);
   }
 
   /** How runs of the piece are wanted from now on; one that sounds follows at its next beat or bar. */
@@ -358,12 +374,6 @@ export class Playback {
     return this.store.getState().transport.level;
   }
 
-  private infoOf(subject: RunSubject, settings: RunSettings): RunInfo {
-    const pieceId = this.store.getState().piece.open?.id ?? null;
-    const { newId, nowMs } = this.ports;
-    return { id: newId(), pieceId, subject, settings, startedAtMs: nowMs(), mark: null };
-  }
-
   private change(settings: Partial<RunSettings>, every: 'beat' | 'bar'): void {
     this.say({ kind: 'change', settings, every });
     if (this.sounding) this.store.dispatch(runChanged({ ...this.sounding.state.settings, ...settings }));
@@ -382,18 +392,6 @@ export class Playback {
     const { proof, state: before } = sounding;
     sounding.state = runAfter(proof, before, command);
     if (sounding.state.plan === before.plan) return;
-    this.loudspeaker.player?.change(soundsOf(proof, planOf(sounding)), sounding.state.changedFromSeconds);
-  }
-
-  private follow(): void {
-    this.endFollowing();
-    this.endFollowing = this.ports.everyFrame(() => {
-      const moment = this.momentMaybe();
-      if (!moment) return;
-      const beat = beatKey(moment);
-      if (beat === this.lastBeat) return;
-      this.lastBeat = beat;
-      this.store.dispatch(moment.phase === 'countOff' ? countOffBeat(moment) : barBeat(moment));
-    });
+    this.loudspeaker.player?.change(heardOf(sounding), sounding.state.changedFromSeconds);
   }
 }

@@ -3,16 +3,22 @@ import {
   barsPlace,
   heardBars,
   printedBpmMaybe,
+  simulatedSections,
+  soundsOf,
+  soundsWithSections,
   type Proof,
   type RoomRun,
   type RunMoment,
   type RunPlan,
   type RunSaying,
   type RunSettings,
+  type RunSounds,
   type RunState,
+  type SectionsWish,
 } from '@anchorbeat/core';
 import type { WantedRun } from '../room/directorRoom.ts';
-import type { RunEnd, RunInfo, RunSubject } from '../store/transportSlice.ts';
+import type { PlaybackPorts } from './ports.ts';
+import type { RunEnd, RunInfo, RunSubject, TransportState } from '../store/transportSlice.ts';
 
 /** What is to be run, how it is wanted where not as runs of the piece are, and what is said before its count-off. */
 export interface RunWish {
@@ -46,6 +52,8 @@ export interface Sounding {
   room: RoomRun | null;
   /** What somebody played along, in seconds of the run; null where nobody was going to. */
   readonly onsets: number[] | null;
+  /** Simulated sections that play along; null where there are none. */
+  readonly tried: SectionsWish | null;
 }
 
 /** What was played along with a run that has ended. */
@@ -54,6 +62,7 @@ export interface PlayedTake {
   readonly proof: Proof;
   readonly plan: RunPlan;
   readonly onsets: readonly number[];
+  readonly isSimulated: boolean;
 }
 
 /** Runs of the piece and drills are everybody's; what is made up for practice stays on this page. */
@@ -79,6 +88,49 @@ export const NOTHING_HEARD: RunEnd = { wholeBars: 0, place: null, bpm: null, len
 export function planOf({ state }: Sounding): RunPlan {
   if (!state.plan) throw new Error('the run that sounds has not been started');
   return state.plan;
+}
+
+/** A run that begins now, of the open piece where there is one. */
+export function infoOf(
+  { newId, nowMs }: Pick<PlaybackPorts, 'newId' | 'nowMs'>,
+  open: { readonly id: string } | null,
+  subject: RunSubject,
+  settings: RunSettings,
+): RunInfo {
+  return { id: newId(), pieceId: open?.id ?? null, subject, settings, startedAtMs: nowMs(), mark: null };
+}
+
+const MOST_SEED = 2 ** 24;
+
+/** Who plays along with a run: somebody, whose onsets are kept, and simulated sections, other ones every time. */
+export function alongOf(
+  { subject, startedAtMs }: RunInfo,
+  { playsAlong, triedHabit }: Pick<TransportState, 'playsAlong' | 'triedHabit'>,
+): Pick<Sounding, 'onsets' | 'tried'> {
+  const isTried = subject.kind === 'tried' && triedHabit !== null;
+  return {
+    onsets: playsAlong === null ? null : [],
+    tried: isTried ? { habit: triedHabit, seed: startedAtMs % MOST_SEED, play: playsAlong ?? 'pulse' } : null,
+  };
+}
+
+/** All that sounds of a run: its clicks, and whoever plays along with them. */
+export function heardOf(sounding: Sounding): RunSounds {
+  const { proof, tried } = sounding;
+  const plan = planOf(sounding);
+  const sounds = soundsOf(proof, plan);
+  return tried ? soundsWithSections(sounds, simulatedSections(proof, plan, tried)) : sounds;
+}
+
+/** What was played along with a run up to a moment of it, by somebody or else by the first simulated section. */
+export function takeOfMaybe(sounding: Sounding, runSeconds: number): PlayedTake | null {
+  const { info, proof, state, onsets, tried } = sounding;
+  if (!state.plan) return null;
+  const taken = { info, proof, plan: state.plan };
+  if (onsets && onsets.length > 0) return { ...taken, onsets, isSimulated: false };
+  const [first] = tried ? simulatedSections(proof, state.plan, tried) : [];
+  const heard = first?.onsets.filter((seconds) => seconds < runSeconds) ?? [];
+  return heard.length > 0 ? { ...taken, onsets: heard, isSimulated: true } : null;
 }
 
 /** What was heard of a run up to a moment of it. */

@@ -1,4 +1,10 @@
-import { mergePiecesMaybe, writePiece, type Piece } from '@anchorbeat/core';
+import {
+  mergePiecesMaybe,
+  mergePiecesPreferring,
+  writePiece,
+  type Piece,
+  type Preferred,
+} from '@anchorbeat/core';
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { v5 as namedUuid } from 'uuid';
 import { answerChanged } from '../kept/offline.ts';
@@ -10,7 +16,6 @@ import {
   edited,
   merged,
   opened,
-  rebased,
   redone,
   saved,
   saveStateChanged,
@@ -31,7 +36,7 @@ export const autosave = createListenerMiddleware();
 const startListening = autosave.startListening.withTypes<RootState, AppDispatch>();
 
 startListening({
-  matcher: isAnyOf(opened, edited, undone, redone, rebased, merged, saved),
+  matcher: isAnyOf(opened, edited, undone, redone, merged, saved),
   effect: async (_action, { getState, dispatch, cancelActiveListeners, delay }) => {
     const { open } = getState().piece;
     if (!open) return;
@@ -136,6 +141,26 @@ async function mergeWithNewest(
   if (!base || !theirs || now?.id !== open.id || now.revision !== open.revision) return false;
   const piece = mergePiecesMaybe(base, now.present, theirs);
   if (piece) dispatch(merged({ piece, revision: stale.currentRevision }));
+  return piece !== null;
+}
+
+/**
+ * Goes on after two windows changed the same: one's version of what both changed, and of everything else the version of whoever
+ * changed it. False where the two revisions cannot be fetched.
+ */
+export async function settleStale(
+  preferred: Preferred,
+  getState: () => RootState,
+  dispatch: AppDispatch,
+): Promise<boolean> {
+  const { open } = getState().piece;
+  if (open?.save.kind !== 'stale') return false;
+  const { currentRevision } = open.save;
+  const [base, theirs] = await Promise.all(
+    [open.revision, currentRevision].map((revision) => fetchRevision(dispatch, open.id, revision)),
+  );
+  const piece = base && theirs && mergePiecesPreferring(base, open.present, theirs, preferred);
+  if (piece) dispatch(merged({ piece, revision: currentRevision }));
   return piece !== null;
 }
 

@@ -30,7 +30,26 @@ test.each<[unknown, Partial<typeof PLAIN_RUN>]>([
     { percent: 62.5, overlay: 5, spoken: 'everything' },
     { percent: 62.5, overlay: 5, spoken: 'everything' },
   ],
+  [
+    {
+      clickSpans: [
+        { from: 4, to: 8, clickOn: 'subdivision' },
+        { from: 8, to: 4, clickOn: 'pulse' },
+        'bars',
+        null,
+      ],
+    },
+    { clickSpans: [{ from: 4, to: 8, clickOn: 'subdivision' }] },
+  ],
 ])('what was stored as %j is made sound', (stored, wanted) => {
-  const { percent, clickOn, spoken, overlay, countsEachRound } = PLAIN_RUN;
-  expect(wishesFrom(stored)).toEqual({ percent, clickOn, spoken, overlay, countsEachRound, ...wanted });
+  const { percent, clickOn, clickSpans, spoken, overlay, countsEachRound } = PLAIN_RUN;
+  expect(wishesFrom(stored)).toEqual({
+    percent,
+    clickOn,
+    clickSpans,
+    spoken,
+    overlay,
+    countsEachRound,
+    ...wanted,
+  });
 });

@@ -1,9 +1,11 @@
 import {
   CLICK_CHOICES,
   FASTEST_PERCENT,
+  MOST_SPANS,
   PLAIN_RUN,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
+  type ClickSpan,
   type RunSettings,
 } from '@anchorbeat/core';
 import { createListenerMiddleware } from '@reduxjs/toolkit';
@@ -12,8 +14,11 @@ import { opened } from './pieceSlice.ts';
 import type { AppDispatch, RootState } from './store.ts';
 import { settingsChanged } from './transportSlice.ts';
 
-/** What of a run's settings belongs to a piece and is there again when it is opened; loops and fades are of the moment. */
-export type PieceWishes = Pick<RunSettings, 'percent' | 'clickOn' | 'spoken' | 'overlay' | 'countsEachRound'>;
+/** What of a run's settings belongs to a piece and is there again when it is opened; loops, fades and what is left out are of the moment. */
+export type PieceWishes = Pick<
+  RunSettings,
+  'percent' | 'clickOn' | 'clickSpans' | 'spoken' | 'overlay' | 'countsEachRound'
+>;
 
 /** Pieces whose settings are kept; the one that was opened longest ago goes first. */
 const MOST_PIECES = 200;
@@ -21,7 +26,7 @@ const MOST_OVERLAID = 32;
 
 /** What was stored where it is a setting; the usual one for whatever is none. */
 export function wishesFrom(stored: unknown): PieceWishes {
-  const { percent, clickOn, spoken, overlay, countsEachRound } = (stored ?? {}) as Partial<
+  const { percent, clickOn, clickSpans, spoken, overlay, countsEachRound } = (stored ?? {}) as Partial<
     Record<keyof PieceWishes, unknown>
   >;
   const isPercent = typeof percent === 'number' && percent >= SLOWEST_PERCENT && percent <= FASTEST_PERCENT;
@@ -29,10 +34,18 @@ export function wishesFrom(stored: unknown): PieceWishes {
   return {
     percent: isPercent ? percent : PLAIN_RUN.percent,
     clickOn: CLICK_CHOICES.find((choice) => choice === clickOn) ?? PLAIN_RUN.clickOn,
+    clickSpans: Array.isArray(clickSpans) ? clickSpans.filter(isClickSpan).slice(0, MOST_SPANS) : [],
     spoken: SPOKEN_CHOICES.find((choice) => choice === spoken) ?? PLAIN_RUN.spoken,
     overlay: isOverlay ? Number(overlay) : null,
     countsEachRound: countsEachRound === true,
   };
+}
+
+function isClickSpan(stored: unknown): stored is ClickSpan {
+  const { from, to, clickOn } = (stored ?? {}) as Partial<Record<keyof ClickSpan, unknown>>;
+  const isSpan =
+    Number.isInteger(from) && Number.isInteger(to) && Number(from) >= 0 && Number(to) > Number(from);
+  return isSpan && CLICK_CHOICES.some((choice) => choice === clickOn);
 }
 
 type ByPiece = ReadonlyArray<readonly [pieceId: string, wishes: PieceWishes]>;
@@ -54,7 +67,7 @@ startListening({
   actionCreator: opened,
   effect: ({ payload: { id } }, { dispatch }) => {
     const known = kept.get().find(([pieceId]) => pieceId === id);
-    dispatch(settingsChanged({ ...wishesFrom(known?.[1]), fade: null, loop: null }));
+    dispatch(settingsChanged({ ...wishesFrom(known?.[1]), leftOut: [], fade: null, loop: null }));
   },
 });
 

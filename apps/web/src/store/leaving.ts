@@ -1,4 +1,5 @@
 import { saveOpenPiece, saveRequest } from './autosave.ts';
+import { keepSteps } from './keptSteps.ts';
 import type { OpenPiece } from './pieceSlice.ts';
 import type { AppStore } from './store.ts';
 
@@ -7,10 +8,14 @@ const MOST_LAST_BYTES = 60_000;
 
 /**
  * What happens to unsaved work when the page is hidden, left or closed: it is sent at once, and the draft stays until it is
- * acknowledged. Where it is neither kept here nor on the server the browser asks before it closes.
+ * acknowledged; what can be undone is kept for this window's reload. Where it is neither kept here nor on the server the browser asks before it closes.
  */
 export function watchLeaving(store: AppStore, page: Window = window): void {
-  page.addEventListener('pagehide', () => sendLast(store.getState().piece.open));
+  page.addEventListener('pagehide', () => {
+    const { open } = store.getState().piece;
+    keepSteps(open);
+    sendLast(open);
+  });
   page.document.addEventListener('visibilitychange', () => {
     if (page.document.visibilityState === 'hidden') void saveOpenPiece(store.getState, store.dispatch);
   });

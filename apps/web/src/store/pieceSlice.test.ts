@@ -2,9 +2,9 @@ import { describe, expect, test } from '@jest/globals';
 import { applyEdit, expectValue, readPiece, type Piece } from '@anchorbeat/core';
 import {
   edited,
+  merged,
   opened,
   pieceSlice,
-  rebased,
   redone,
   saved,
   saveStateChanged,
@@ -85,10 +85,11 @@ describe('whether it is saved', () => {
   test('a stale piece stays stale through further changes until the director decides', () => {
     const stale = saveStateChanged({ kind: 'stale', currentRevision: 9, differences: [] });
     expect(after(titled('One'), stale, titled('Two')).save.kind).toBe('stale');
-    expect(after(titled('One'), stale, titled('Two'), rebased({ revision: 9 }))).toMatchObject({
+    expect(after(titled('One'), stale, titled('Two'), merged({ piece: first, revision: 9 }))).toMatchObject({
       revision: 9,
+      present: first,
       save: { kind: 'waiting' },
-      unsavedEdits: ['Title is now One', 'Title is now Two'],
+      unsavedEdits: ['Title is now One', 'Title is now Two', expect.stringContaining('revision 9')],
     });
   });
 

@@ -41,6 +41,9 @@ export interface Opened {
   readonly piece: Piece;
   /** Work that had not been saved when the window closed. */
   readonly unsavedEdits?: readonly string[];
+  /** What can be undone and done again from before a reload. */
+  readonly past?: readonly Step[];
+  readonly future?: readonly Step[];
 }
 
 const initialState: PieceState = { open: null };
@@ -58,8 +61,8 @@ export const pieceSlice = createSlice({
           ensembleId: payload.ensembleId,
           revision: payload.revision,
           present: payload.piece,
-          past: [],
-          future: [],
+          past: payload.past ?? [],
+          future: payload.future ?? [],
           unsavedEdits,
           save: { kind: unsavedEdits.length > 0 ? 'waiting' : 'saved' },
           isKeptHere: true,
@@ -131,11 +134,6 @@ export const pieceSlice = createSlice({
       const { open } = state as PieceState;
       return open ? { open: { ...open, isKeptHere: payload } } : state;
     },
-    /** The director keeps the piece as it stands here, on top of a newer saved revision. */
-    rebased: (state, { payload }: PayloadAction<{ readonly revision: number }>): PieceState => {
-      const { open } = state as PieceState;
-      return open ? { open: { ...open, revision: payload.revision, save: { kind: 'waiting' } } } : state;
-    },
   },
 });
 
@@ -144,5 +142,5 @@ function changed(open: OpenPiece, present: Piece, says: string): OpenPiece {
   return { ...open, present, unsavedEdits: [...open.unsavedEdits, says], save };
 }
 
-export const { opened, closed, edited, undone, redone, saveStateChanged, saved, rebased, merged, draftKept } =
+export const { opened, closed, edited, undone, redone, saveStateChanged, saved, merged, draftKept } =
   pieceSlice.actions;

@@ -6,6 +6,7 @@ import {
   type TakeRecord,
   type DrillPlace,
   type DrillWay,
+  type Habit,
   type Mark,
   type RunSettings,
 } from '@anchorbeat/core';
@@ -28,7 +29,12 @@ export interface DrillSubject {
 
 /** What is run: the piece from some bar on, a drill, a piece made up for practice, or two tempi that meet. */
 export type RunSubject =
-  DrillSubject | { readonly kind: 'piece' } | { readonly kind: 'exercise' } | { readonly kind: 'audition' };
+  | DrillSubject
+  | { readonly kind: 'piece' }
+  /** The piece, played along by simulated sections: tried out, and not logged. */
+  | { readonly kind: 'tried' }
+  | { readonly kind: 'exercise' }
+  | { readonly kind: 'audition' };
 
 /** A run, from its count-off until it stops. */
 export interface RunInfo {
@@ -60,6 +66,8 @@ export interface ToldTake {
   /** Of the printed tempo: what it was played at. */
   readonly percent: number;
   readonly take: TakeRecord;
+  /** Nobody's: simulated sections played it. */
+  readonly isSimulated: boolean;
 }
 
 /** A run as it went into the log. */
@@ -83,6 +91,8 @@ export interface TransportState {
   readonly drilled: readonly DrilledStretch[];
   /** What is played along with runs, on a key, a pad or the screen; null where nobody does. */
   readonly playsAlong: PlayedChoice | null;
+  /** What simulated sections do that play along with runs at the podium; null where there are none. */
+  readonly triedHabit: Habit | null;
   /** How often it was tapped in the run that sounds. */
   readonly taps: number;
   /** The take that is looked at; null where none is. */
@@ -109,6 +119,7 @@ const initialState: TransportState = {
   lastLogged: null,
   drilled: [],
   playsAlong: null,
+  triedHabit: null,
   taps: 0,
   toldTake: null,
   entryPerformed: 0,
@@ -186,6 +197,9 @@ export const transportSlice = createSlice({
     playsAlongSet: (state, { payload }: PayloadAction<PlayedChoice | null>) => {
       state.playsAlong = payload;
     },
+    triedHabitSet: (state, { payload }: PayloadAction<Habit | null>) => {
+      state.triedHabit = payload;
+    },
     tapped: (state) => {
       state.taps += 1;
     },
@@ -224,6 +238,7 @@ export const {
   runLogged,
   levelSet,
   playsAlongSet,
+  triedHabitSet,
   takeTold,
   tapped,
   muteToggled,

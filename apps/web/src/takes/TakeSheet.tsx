@@ -33,6 +33,8 @@ interface TakeSheetProps {
   readonly proof: Proof;
   readonly take: TakeRecord;
   readonly percent: number;
+  /** Simulated sections played it. */
+  readonly isSimulated?: boolean;
   /** The one before it, to hold this one against. */
   readonly before?: EarlierTake | null;
   readonly onRemedy: (remedy: Remedy, barIndex: number) => void;
@@ -40,14 +42,22 @@ interface TakeSheetProps {
 }
 
 /** What a take shows: which seam fell apart, how, and what helps; the bars on the line as they were played. */
-export function TakeSheet({ proof, take, percent, before, onRemedy, onClose }: TakeSheetProps) {
+export function TakeSheet({
+  proof,
+  take,
+  percent,
+  isSimulated = false,
+  before,
+  onRemedy,
+  onClose,
+}: TakeSheetProps) {
   const tallies = useMemo(() => seamTallies(take), [take]);
   const [chosen, setChosen] = useState(0);
   const tally = tallies[Math.min(chosen, tallies.length - 1)];
   return (
     <DialogShell
       title={headline(proof, tallies)}
-      description={summary(take)}
+      description={`${isSimulated ? 'Simulated players, not logged. ' : ''}${summary(take)}`}
       width="widest"
       onClose={onClose}
       onKeyDown={({ key }) => {

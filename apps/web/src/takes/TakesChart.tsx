@@ -1,7 +1,7 @@
 import type { TakeRecord } from '@anchorbeat/core';
 import { Line } from 'react-chartjs-2';
 import { themeColour } from '../ui/chartTheme.ts';
-import { lineChartOptions } from '../ui/lineChart.ts';
+import { lineChartOptions } from '../ui/dayCharts.ts';
 
 /** A take in a row of them. */
 export interface ShownTake {

@@ -20,6 +20,7 @@ export function ToldTake() {
       proof={proof}
       take={told.take}
       percent={told.percent}
+      isSimulated={told.isSimulated}
       before={before}
       onRemedy={(kind, barIndex) => {
         close();

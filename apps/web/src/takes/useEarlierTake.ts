@@ -4,7 +4,7 @@ import type { ToldTake } from '../store/transportSlice.ts';
 import type { EarlierTake } from './TakeSheet.tsx';
 
 /** The last take made before one that is told, over one of its seams; null where there is none. */
-export function useEarlierTake(told: ToldTake | null): EarlierTake | null {
+export function useEarlierTake(told: Omit<ToldTake, 'isSimulated'> | null): EarlierTake | null {
   const pieceId = told?.pieceId ?? '';
   const { data: runs = [] } = useListRunsQuery(pieceId, { skip: told === null });
   const seams = new Set(told?.take.seams.map(({ barIndex }) => barIndex));

@@ -8,6 +8,7 @@ import {
   MAX_TEXT_LENGTH,
   MOST_TAKE_ONSETS,
   MOST_ROUNDS,
+  MOST_SPANS,
   PLAYED_CHOICES,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
@@ -101,6 +102,11 @@ class FadeMessage {
   readonly bars?: number;
 }
 
+class ClickSpanMessage extends SpanMessage {
+  @IsIn(CLICK_CHOICES)
+  readonly clickOn!: ClickChoice;
+}
+
 /** How a run is wanted; in a change only what changes. */
 export class RunSettingsMessage {
   @IsOptional()
@@ -112,6 +118,20 @@ export class RunSettingsMessage {
   @IsOptional()
   @IsIn(CLICK_CHOICES)
   readonly clickOn?: ClickChoice;
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_SPANS)
+  @ValidateNested({ each: true })
+  @Type(() => ClickSpanMessage)
+  readonly clickSpans?: readonly ClickSpanMessage[];
+
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_SPANS)
+  @ValidateNested({ each: true })
+  @Type(() => SpanMessage)
+  readonly leftOut?: readonly SpanMessage[];
 
   @IsOptional()
   @OrNull()

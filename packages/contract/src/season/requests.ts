@@ -1,5 +1,12 @@
 import 'reflect-metadata';
-import { MAX_SECTIONS, MAX_TEXT_LENGTH, MOST_PLAN_ITEMS, MOST_PLAN_MINUTES } from '@anchorbeat/core';
+import {
+  MAX_SECTIONS,
+  MAX_TEXT_LENGTH,
+  MOST_PLAN_ITEMS,
+  MOST_PLAN_MINUTES,
+  WEIGHT_LIMITS,
+  type PlanWeights,
+} from '@anchorbeat/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -8,6 +15,7 @@ import {
   IsIn,
   IsInt,
   IsNumber,
+  IsOptional,
   IsString,
   IsUUID,
   Matches,
@@ -22,6 +30,7 @@ const LOCAL_TIME = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])T([01]\d|2[0-3])
 const MOST_PIECES = 200;
 const MOST_KEY_LENGTH = 100;
 const MOST_NOTE_LENGTH = 4000;
+export const MOST_PAUSE_SECONDS = 3600;
 
 /** How long an item is wanted to take. */
 class ItemMinutesRequest {
@@ -63,6 +72,37 @@ class PlanWishesRequest {
   @ValidateNested({ each: true })
   @Type(() => ItemMinutesRequest)
   readonly minutes!: readonly ItemMinutesRequest[];
+}
+
+/** A weight within its limits. */
+function IsWeight(name: keyof PlanWeights): PropertyDecorator {
+  const { least, most } = WEIGHT_LIMITS[name];
+  return (target, property) => {
+    IsNumber({ allowNaN: false, allowInfinity: false })(target, property);
+    Min(least)(target, property);
+    Max(most)(target, property);
+  };
+}
+
+/** What weighs how much in the plans from a date on. */
+class PlanWeightsRequest implements PlanWeights {
+  @IsWeight('mostMinutesAPlace')
+  readonly mostMinutesAPlace!: number;
+
+  @IsWeight('restEveryMinutes')
+  readonly restEveryMinutes!: number;
+
+  @IsWeight('restMinutes')
+  readonly restMinutes!: number;
+
+  @IsWeight('warmUpMinutes')
+  readonly warmUpMinutes!: number;
+
+  @IsWeight('wholeShare')
+  readonly wholeShare!: number;
+
+  @IsWeight('difficulty')
+  readonly difficulty!: number;
 }
 
 /** An item that was worked on, and how long that took. */
@@ -127,6 +167,19 @@ export class SaveDateRequest {
   @ValidateNested()
   @Type(() => PlanWishesRequest)
   readonly wishes!: PlanWishesRequest;
+
+  /** From this date on; without them those of the date before hold. */
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => PlanWeightsRequest)
+  readonly weights?: PlanWeightsRequest | null;
+
+  /** Between the pieces of its programme, played in order; without it each begins by the key. */
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  @Max(MOST_PAUSE_SECONDS)
+  readonly pauseSeconds?: number | null;
 
   /** What was done of the plan so far, in order. */
   @IsArray()

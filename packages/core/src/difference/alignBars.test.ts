@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { seededRandom } from '../random/seededRandom.ts';
-import { alignBars, type Alignment } from './alignBars.ts';
+import { alignBars, barSteps, type Alignment } from './alignBars.ts';
 
 test.each<[string, string, string]>([
   ['', '', ''],
@@ -59,3 +59,21 @@ function longestCommon(a: readonly string[], b: readonly string[]): number {
         a[i - 1] === b[j - 1] ? table[i - 1]![j - 1]! + 1 : Math.max(table[i - 1]![j]!, table[i]![j - 1]!);
   return table[a.length]![b.length]!;
 }
+
+test.each<[string, string, string, string]>([
+  ['a meter that goes on to the next bar', 'a---', 'ba-c', 'changed changed kept changed'],
+  [
+    'a bar taken out before, and one put in at the end',
+    'abcde',
+    'bcdef',
+    'removed kept kept kept kept added',
+  ],
+  ['one bar changed', 'abcd', 'abxd', 'kept kept changed kept'],
+  ['a bar more', 'abc', 'abxc', 'kept kept added kept'],
+])('%s is told so', (_name, before, after, steps) => {
+  expect(
+    barSteps([...before], [...after])
+      .map(({ kind }) => kind)
+      .join(' '),
+  ).toBe(steps);
+});

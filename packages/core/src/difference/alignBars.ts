@@ -35,6 +35,21 @@ export function alignBars(before: readonly string[], after: readonly string[]): 
   ]);
 }
 
+/**
+ * How bars became others, as somebody would tell it: where there are as many as before, bar stands for bar, unless fewer steps
+ * explain it otherwise. A new meter in one bar leaves the old one to the next, which must not look like a bar put in before it.
+ */
+export function barSteps(before: readonly string[], after: readonly string[]): readonly Alignment[] {
+  const steps = alignBars(before, after);
+  if (before.length !== after.length) return steps;
+  const inPlace = before.map((was, at): Alignment => {
+    const kind = was === after[at] ? 'kept' : 'changed';
+    return { kind, before: at, after: at };
+  });
+  const taken = (all: readonly Alignment[]) => all.filter(({ kind }) => kind !== 'kept').length;
+  return taken(inPlace) <= taken(steps) ? inPlace : steps;
+}
+
 /** A step through both lists: null on one side where only the other moves on. */
 interface Step {
   readonly before: number | null;

@@ -1,6 +1,6 @@
 import { compare, subtract } from '../fraction/fraction.ts';
 import { lengthWords } from '../value/text.ts';
-import { alignBars } from './alignBars.ts';
+import { barSteps } from './alignBars.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { BAR_FIELD_NAMES, BAR_FIELDS, writeBar } from '../document/barFields.ts';
@@ -79,7 +79,7 @@ function barDifferences(before: Piece, after: Piece): Difference[] {
   const labels = { before: barLabels(before), after: barLabels(after) };
   const changes: Change[] = [];
   let reached = 0;
-  for (const step of alignBars(was.texts, is.texts)) {
+  for (const step of barSteps(was.texts, is.texts)) {
     if (step.kind === 'kept') reached = step.after + 1;
     else if (step.kind === 'removed') {
       const name = barName(labels.before, step.before);

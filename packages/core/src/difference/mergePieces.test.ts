@@ -5,9 +5,10 @@ import type { Edit } from '../edit/edit.ts';
 import { parseMeter } from '../meter/text.ts';
 import type { Piece } from '../piece/piece.ts';
 import { expectValue } from '../problem/problem.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece } from '../test/randomPiece.ts';
 import { seededRandom } from '../random/seededRandom.ts';
-import { mergePiecesMaybe } from './mergePieces.ts';
+import { mergePiecesMaybe, mergePiecesPreferring } from './mergePieces.ts';
 
 const base = randomPiece(3, 30);
 const meter = (text: string) => expectValue(parseMeter(text));
@@ -41,6 +42,43 @@ describe('what two windows did', () => {
     ['the title, in two ways', { kind: 'setTitle', title: 'Mine' }, { kind: 'setTitle', title: 'Theirs' }],
   ])('to %s wants a choice', (_name, a, b) => {
     expect(mergePiecesMaybe(base, edited(base, a), edited(base, b))).toBeNull();
+  });
+
+  test('to the meter of one bar clashes, though the old meter went on to the next bar on both sides', () => {
+    const four = pieceOf({ meter: '4/4' }, {}, {}, {});
+    const meterOf = (bar: number, text: string): Edit => ({
+      kind: 'setMeter',
+      from: bar,
+      count: 1,
+      meter: meter(text),
+    });
+    const mine = edited(four, meterOf(0, '2/4'));
+    const theirs = edited(four, meterOf(0, '3/4'), meterOf(3, '5/4'));
+    expect(mergePiecesMaybe(four, mine, theirs)).toBeNull();
+    expect(said(mergePiecesPreferring(four, mine, theirs, 'mine'))).toEqual(
+      said(edited(four, meterOf(0, '2/4'), meterOf(3, '5/4'))),
+    );
+    expect(said(mergePiecesPreferring(four, mine, theirs, 'theirs'))).toEqual(said(theirs));
+  });
+
+  test('that clashes stands as whoever chooses has it, and everything else as the one who changed it', () => {
+    const mine = edited(base, note(2, 'mine'), note(5, 'only mine'), { kind: 'setTitle', title: 'Mine' });
+    const theirs = edited(base, note(2, 'theirs'), note(9, 'only theirs'), {
+      kind: 'setTitle',
+      title: 'Theirs',
+    });
+    const together = edited(base, note(5, 'only mine'), note(9, 'only theirs'));
+    for (const [preferred, text, title] of [
+      ['mine', 'mine', 'Mine'],
+      ['theirs', 'theirs', 'Theirs'],
+    ] as const)
+      expect(said(mergePiecesPreferring(base, mine, theirs, preferred))).toEqual(
+        said(edited(together, note(2, text), { kind: 'setTitle', title })),
+      );
+    const gone = edited(base, { kind: 'deleteBars', from: 2, count: 1 });
+    expect(said(mergePiecesPreferring(base, gone, theirs, 'mine'))).toEqual(
+      said(edited(theirs, { kind: 'deleteBars', from: 2, count: 1 })),
+    );
   });
 
   test('to the head and to the bars is put together', () => {

@@ -4,6 +4,7 @@ import type { Proof } from '../proof/proof.ts';
 import { restingAt, sectionsOf } from '../section/sections.ts';
 import { pieceSeconds } from '../timeline/query.ts';
 import type { PieceToPlan, SeamToPlan } from './plan.ts';
+import type { RehearsedSeam } from './progress.ts';
 import { spacingOf } from './spacing.ts';
 
 /** From here on a run counts as one of the whole piece. */
@@ -37,6 +38,17 @@ export function pieceToPlan(proof: Proof, { pieceId, goalPercent, runs }: Planne
       spacing: spacingOf(runsAt(compiled, runs, barIndex)),
     })),
   };
+}
+
+/** Every seam of a piece with the runs that went over it, in written order. */
+export function rehearsedSeams(
+  { piece, compiled }: Proof,
+  runs: readonly RunResult[],
+): readonly RehearsedSeam[] {
+  return readinessOf(compiled, runs).map(({ barIndex }) => ({
+    title: `${piece.title}, into ${barName(compiled.labels, barIndex)}`,
+    runs: runsAt(compiled, runs, barIndex),
+  }));
 }
 
 /** Sections with something to play on either side of a seam; empty where that is everybody. */

@@ -31,12 +31,14 @@ export interface PieceToPlan {
 export interface PlanWeights {
   /** The longest that one place is worked on, in minutes. */
   readonly mostMinutesAPlace: number;
-  /** After so many minutes of playing everybody rests. */
+  /** After so many minutes of playing everybody rests; 0 for no rests. */
   readonly restEveryMinutes: number;
   readonly restMinutes: number;
   readonly warmUpMinutes: number;
   /** Share of the time that playing whole pieces may take at the end. */
   readonly wholeShare: number;
+  /** How much a hard place goes before an easy one: 0 not at all, 1 as usual. */
+  readonly difficulty: number;
 }
 
 export const PLAIN_WEIGHTS: PlanWeights = {
@@ -44,7 +46,20 @@ export const PLAIN_WEIGHTS: PlanWeights = {
   restEveryMinutes: 25,
   restMinutes: 2,
   warmUpMinutes: 3,
-  wholeShare: 0.3,
+  wholeShare: 0.35,
+  difficulty: 1,
+};
+
+/** Within what a weight may be set. */
+export const WEIGHT_LIMITS: Readonly<
+  Record<keyof PlanWeights, { readonly least: number; readonly most: number }>
+> = {
+  mostMinutesAPlace: { least: 1, most: 60 },
+  restEveryMinutes: { least: 0, most: 180 },
+  restMinutes: { least: 1, most: 30 },
+  warmUpMinutes: { least: 0, most: 30 },
+  wholeShare: { least: 0, most: 0.9 },
+  difficulty: { least: 0, most: 3 },
 };
 
 /** What the director wants otherwise. Items go by their keys. */
@@ -69,9 +84,12 @@ export interface AlreadyPlayed {
   /** Minutes of playing since the last rest. */
   readonly sinceRestMinutes: number;
   readonly rests: number;
+  /** Of all there was, and of playing whole pieces. */
+  readonly minutes: number;
+  readonly wholeMinutes: number;
 }
 
-export const NOTHING_PLAYED: AlreadyPlayed = { sinceRestMinutes: 0, rests: 0 };
+export const NOTHING_PLAYED: AlreadyPlayed = { sinceRestMinutes: 0, rests: 0, minutes: 0, wholeMinutes: 0 };
 
 export interface PlanRequest {
   readonly minutes: number;

@@ -1,15 +1,13 @@
-import { FASTEST_PERCENT, SLOWEST_PERCENT } from '../run/settings.ts';
+import { beginPercent } from './beginning.ts';
 import type { PieceToPlan, Plan, PlanItem, PlanRequest, SeamToPlan } from './plan.ts';
-import { dueInDays, keptShare } from './spacing.ts';
+import { frameOf, wholeKey, withFrame, type Untimed } from './planFrame.ts';
+import { DAY_MS, dueInDays, keptShare, READY } from './spacing.ts';
 
 /** Seams so few bars apart are one place: a bar that is entered and left again. */
 const TOGETHER_BARS = 2;
-const FIRST_PERCENT = 70;
-const STEP_BELOW_BEST = 10;
-/** Ready enough to be left alone. */
-const READY = 0.8;
+/** So ready that it gains nothing today. */
+const ALONE = 0.96;
 const FEWEST_MINUTES = 2;
-const SHORT_REHEARSAL_MINUTES = 20;
 /** What an easy place is worth besides a hard one. */
 const EVERY_PLACE = 0.1;
 /** A seam of middling difficulty takes about so many visits until it is ready. */
@@ -34,7 +32,7 @@ export function planFor(request: PlanRequest): Plan {
   const all = request.pieces.flatMap((piece) => placesOf(piece, request));
   const wanted = all.filter(({ key }) => !wishes.skipped.includes(key));
   const frame = frameOf(request, total);
-  const forPlaces = total - frame.warmUp - frame.whole - frame.rests * request.weights.restMinutes;
+  const forPlaces = total - frame.warmUp - frame.wholeMinutes - frame.rests * request.weights.restMinutes;
   const chosen = chosenPlaces(wanted, forPlaces, request);
   const items = inOrder(chosen, request).map((place) => itemOf(place, request));
   const planned = withFrame(items, frame, request);
@@ -48,6 +46,20 @@ export function planFor(request: PlanRequest): Plan {
     outOfReach: outOfReach(wanted, chosen.length, request),
     next: left.slice(0, 2).map(titleOf),
   };
+}
+
+/** Something that may be put into a plan by hand. */
+export interface PlanChoice {
+  readonly key: string;
+  readonly title: string;
+}
+
+/** Everything of the programme that may be in a plan, whatever it would gain: its places in order, then it from end to end. */
+export function planChoices(request: PlanRequest): readonly PlanChoice[] {
+  return request.pieces.flatMap((piece) => [
+    ...placesOf(piece, request).map((place) => ({ key: place.key, title: titleOf(place) })),
+    { key: wholeKey(piece), title: `${piece.title}, from end to end` },
+  ]);
 }
 
 /** Seams of a piece, neighbours together, those with nobody there left out. */
@@ -76,7 +88,7 @@ function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: Plan
   const isDue = due.some((days) => days === null || days <= 0.5);
   // What is as good as ready and not yet due gains nothing today; what was never run is not known to be bad, but may be.
   const missing = Math.max(0, 1 - readiness);
-  const need = (EVERY_PLACE + score / 100) * missing * (isDue ? 1 : 0.75);
+  const need = (EVERY_PLACE + (weights.difficulty * score) / 100) * missing * (isDue ? 1 : 0.75);
   const wished = wishes.minutes[key];
   const minutes = wished ?? Math.min(weights.mostMinutesAPlace, FEWEST_MINUTES + seams.length - 1);
   return { key, piece, seams, need, readiness, minutes: Math.max(1, Math.round(minutes)), isDue };
@@ -93,52 +105,15 @@ function readyNow({ spacing }: SeamToPlan, atMs: number): number {
   return spacing.reached * keptShare(spacing, atMs);
 }
 
-/** What stands around the work on places, in minutes. */
-interface Frame {
-  readonly warmUp: number;
-  readonly whole: number;
-  readonly wholePiece: PieceToPlan | null;
-  readonly rests: number;
-}
-
-function frameOf(request: PlanRequest, total: number): Frame {
-  const { pieces, weights, wishes, concertAtMs, atMs, already } = request;
-  const isShort = total < SHORT_REHEARSAL_MINUTES;
-  const warmUp = isShort || wishes.skipped.includes('warm-up') ? 0 : Math.min(weights.warmUpMinutes, total);
-  const rests =
-    weights.restEveryMinutes > 0
-      ? Math.max(
-          0,
-          Math.ceil((total + already.sinceRestMinutes) / (weights.restEveryMinutes + weights.restMinutes)) -
-            1,
-        )
-      : 0;
-  const daysLeft = concertAtMs === null ? Infinity : (concertAtMs - atMs) / 86_400_000;
-  const share = daysLeft <= 10 ? Math.max(weights.wholeShare, 0.4) : weights.wholeShare;
-  const room = Math.floor(total * share);
-  // Of those that fit, the one that has waited longest.
-  const [wholePiece] = isShort
-    ? []
-    : pieces
-        .filter((piece) => wholeMinutes(piece) <= room && !wishes.skipped.includes(wholeKey(piece)))
-        .sort((a, b) => (a.lastWholeAtMs ?? 0) - (b.lastWholeAtMs ?? 0));
-  const whole = wholePiece ? wholeMinutes(wholePiece) : 0;
-  return { warmUp, whole, wholePiece: wholePiece ?? null, rests };
-}
-
-const wholeKey = ({ pieceId }: PieceToPlan) => `${pieceId}:whole`;
-/** Once through, with a minute to begin and to say a word. */
-const wholeMinutes = ({ lengthSeconds }: PieceToPlan) => Math.ceil(lengthSeconds / 60) + 1;
-
-/** Pinned ones always, then those where a minute gains most, as long as there is room. */
+/** Pinned ones always, then those that need it most, as long as there is room. */
 function chosenPlaces(places: readonly Place[], minutes: number, { wishes }: PlanRequest): readonly Place[] {
   const isWanted = ({ key }: Place) => wishes.pinned.includes(key) || wishes.order.includes(key);
-  const worth = (place: Place) => (isWanted(place) ? Infinity : place.need / Math.sqrt(place.minutes));
+  const worth = (place: Place) => (isWanted(place) ? Infinity : place.need);
   const byWorth = [...places].sort((a, b) => worth(b) - worth(a) || (a.key < b.key ? -1 : 1));
   const chosen: Place[] = [];
   let left = minutes;
   for (const place of byWorth) {
-    if (place.need < 0.02 && !isWanted(place)) continue;
+    if (place.readiness > ALONE && !isWanted(place)) continue;
     const given =
       place.minutes <= left ? place.minutes : isWanted(place) || left >= FEWEST_MINUTES ? left : 0;
     if (given <= 0) continue;
@@ -188,13 +163,8 @@ function compareNumbers(a: number, b: number): number {
   return a === b ? 0 : a < b ? -1 : 1;
 }
 
-type Untimed = Omit<PlanItem, 'startMinute'>;
-
 function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untimed {
   const { piece, seams, key, minutes } = place;
-  const best = Math.min(...tellingOf(seams).map(({ bestPercent }) => bestPercent ?? 0));
-  const begin = best > 0 ? best - STEP_BELOW_BEST : FIRST_PERCENT;
-  const percent = Math.min(piece.goalPercent, Math.max(SLOWEST_PERCENT, Math.min(FASTEST_PERCENT, begin)));
   return {
     key,
     kind: 'place',
@@ -202,7 +172,7 @@ function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untim
     bars: [...seams].sort((a, b) => b.score - a.score).map(({ barIndex }) => barIndex),
     title: titleOf(place),
     minutes,
-    percent: Math.round(percent / 5) * 5,
+    percent: Math.min(...tellingOf(seams).map((seam) => beginPercent(seam, piece.goalPercent, atMs))),
     why: whyOf(place, atMs, concertAtMs),
     isPinned: wishes.pinned.includes(key),
   };
@@ -211,8 +181,6 @@ function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untim
 function titleOf({ piece, seams }: Place): string {
   return `${piece.title}, ${seams.map(({ name }) => name).join(' and ')}`;
 }
-
-const DAY_MS = 86_400_000;
 
 function whyOf(
   { seams: all, readiness }: Place,
@@ -235,57 +203,6 @@ function whyOf(
       daysLeft <= 14 &&
       `concert in ${daysLeft} ${daysLeft === 1 ? 'day' : 'days'}`,
   ].filter((word) => word !== false);
-}
-
-/** Warm-up first, rests between, a whole piece last. */
-function withFrame(
-  places: readonly Untimed[],
-  frame: Frame,
-  { weights, already }: PlanRequest,
-): readonly Untimed[] {
-  const plain = { pieceId: null, bars: [], percent: 100, isPinned: false };
-  const items: Untimed[] = [];
-  if (frame.warmUp > 0)
-    items.push({
-      ...plain,
-      key: 'warm-up',
-      kind: 'warm-up',
-      title: 'Off the instruments: speak and clap the first place',
-      minutes: frame.warmUp,
-      why: ['voices and hands first'],
-    });
-  let [since, rests] = [already.sinceRestMinutes, 0];
-  const rest = () => {
-    rests++;
-    since = 0;
-    items.push({
-      ...plain,
-      key: `rest ${already.rests + rests}`,
-      kind: 'rest',
-      title: 'Rest: lips, hands and ears',
-      minutes: weights.restMinutes,
-      why: [`${weights.restEveryMinutes} minutes of playing`],
-    });
-  };
-  for (const place of places) {
-    if (rests < frame.rests && since > 0 && since + place.minutes > weights.restEveryMinutes) rest();
-    items.push(place);
-    since += place.minutes;
-  }
-  if (frame.wholePiece) {
-    if (rests < frame.rests && since + frame.whole > weights.restEveryMinutes) rest();
-    items.push({
-      ...plain,
-      key: wholeKey(frame.wholePiece),
-      kind: 'whole',
-      pieceId: frame.wholePiece.pieceId,
-      title: `${frame.wholePiece.title}, from end to end`,
-      minutes: frame.whole,
-      percent: frame.wholePiece.goalPercent,
-      why: [frame.wholePiece.lastWholeAtMs === null ? 'not played through yet' : 'longest ago'],
-    });
-  }
-  return items;
 }
 
 function timed(items: readonly Untimed[]): readonly PlanItem[] {

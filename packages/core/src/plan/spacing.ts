@@ -1,11 +1,13 @@
 import type { RunResult } from '../drill/record.ts';
 
-const DAY_MS = 86_400_000;
+export const DAY_MS = 86_400_000;
 /** What has just been got right is looked at again after so many days; the longest anything is left alone. */
 const FIRST_INTERVAL_DAYS = 2;
-const LONGEST_INTERVAL_DAYS = 28;
+const LONGEST_INTERVAL_DAYS = 14;
 /** What still held after an interval may be left alone for so many times as long. */
 const GROWS = 1.6;
+/** Ready enough to be left alone. */
+export const READY = 0.8;
 /** From here on a day counts as one on which it held. */
 const REACHED = 0.75;
 
@@ -50,11 +52,11 @@ function reachedOn(runs: readonly RunResult[]): number {
   return (fastest * good.length) / runs.length;
 }
 
-/** How much of a place is still there after some days alone: half of it is gone in twice its interval, or in two days. */
+/** How much of a place is still there after some days alone: half of it is gone in twice its interval, or in five days. */
 export function keptShare({ intervalDays, lastAtMs }: Spacing, atMs: number): number {
   if (lastAtMs === null) return 0;
   const days = Math.max(0, (atMs - lastAtMs) / DAY_MS);
-  return 2 ** (-days / Math.max(3, 2 * intervalDays));
+  return 2 ** (-days / Math.max(5, 2 * intervalDays));
 }
 
 /** Days until it is due: below zero where it is overdue; null where it was never run. */

@@ -5,6 +5,7 @@ import { landsTogether, seamIntoMaybe, type Seam } from '../seam/seam.ts';
 import { firstAtOrAfter } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import type { ClickChoice, Fade, RunSettings } from './settings.ts';
+import { clickOnAt } from './spans.ts';
 
 /** What is heard of a run. */
 export interface AudibleClicks {
@@ -21,14 +22,14 @@ export function audibleClicks(proof: Proof, settings: RunSettings, entrySeconds:
   const isAnchor = (performed: number) =>
     seamAt === null ? isLandedOn(seamIntoMaybe(seams, performed)) : performed === seamAt;
   const entryBar = firstAtOrAfter(timeline.barStartSeconds, entrySeconds - SAME_MOMENT_SECONDS);
-  const { fade, clickOn } = settings;
+  const { fade } = settings;
   const isLeftOf = (kind: ClickKind, performed: number) =>
     fade === null || isLeft(fade, proof, { performed, sinceEntry: performed - entryBar, kind });
   return {
     isHeard: (index) => {
       const kind = clickKind(clicks, index);
       const performed = clicks.performed[index] ?? 0;
-      return isChosen(clickOn, kind, isAnchor(performed)) && isLeftOf(kind, performed);
+      return isChosen(clickOnAt(settings, performed), kind, isAnchor(performed)) && isLeftOf(kind, performed);
     },
     isOpen: (performed) => isLeftOf('subdivision', performed),
   };

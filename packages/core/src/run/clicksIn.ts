@@ -16,6 +16,8 @@ import {
   type RunPlan,
   type RunStretch,
 } from './runPlan.ts';
+import type { RunSettings } from './settings.ts';
+import { clickOnAt } from './spans.ts';
 
 /** A window of a run: from a moment, up to another (exclusive). Seconds from the run's start. */
 export interface RunWindow {
@@ -104,8 +106,8 @@ function extraNotes(
   played: RunWindow,
   isOpen: (performed: number) => boolean,
 ): RunClick[] {
-  const { overlay, soundsRhythm, clickOn, seamAt } = stretch.settings;
-  if (!overlay && !soundsRhythm && clickOn !== 'carry') return [];
+  const { overlay, soundsRhythm, seamAt } = stretch.settings;
+  if (!overlay && !soundsRhythm && !mayCarry(stretch.settings)) return [];
   const { timeline } = proof.compiled;
   const notes: RunClick[] = [];
   const last = firstAtOrAfter(timeline.barStartSeconds, played.toSeconds);
@@ -118,10 +120,14 @@ function extraNotes(
     };
     if (overlay) for (const at of equalNotes(written, overlay)) put('overlay', at);
     if (soundsRhythm && written.rhythm) for (const at of rhythmOnsets(written.rhythm)) put('overlay', at);
-    if (clickOn === 'carry' && isOpen(bar))
+    if (clickOnAt(stretch.settings, bar) === 'carry' && isOpen(bar))
       for (const at of carryNotes(proof, bar, seamAt)) put('subdivision', at);
   }
   return notes;
+}
+
+function mayCarry({ clickOn, clickSpans }: RunSettings): boolean {
+  return clickOn === 'carry' || clickSpans.some((span) => span.clickOn === 'carry');
 }
 
 /** The numeral of a beat, and how long there is to say it; nothing for a subdivision. */

@@ -12,6 +12,8 @@ export interface RunClick {
   /** What is said instead of the click, if it can be said before the next beat, so many seconds on. */
   readonly word?: string;
   readonly roomSeconds?: number;
+  /** Which simulated section plays it, from 0; the program's own clicks have none. */
+  readonly part?: number;
 }
 
 /**

@@ -1,9 +1,9 @@
 import { clickKind } from '../click/clickPlan.ts';
 import type { Proof } from '../proof/proof.ts';
 import { countOffFor, type CountOff } from '../countoff/countOff.ts';
-import { barStart, firstAtOrAfter, lastAtOrBefore, pieceSeconds } from '../timeline/query.ts';
+import { barStart, firstAtOrAfter, lastAtOrBefore, performedCount, pieceSeconds } from '../timeline/query.ts';
 import { isSameMoment, SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
-import type { PerformedHold } from '../timeline/timeline.ts';
+import type { PerformedHold, Timeline } from '../timeline/timeline.ts';
 import { openRepeats, type OpenRepeat } from './openRepeats.ts';
 import type { RunPlan, RunStretch } from './runPlan.ts';
 import type { PerformedSpan, RunSettings } from './settings.ts';
@@ -20,6 +20,8 @@ export class RunPlanner {
   private isOver = false;
   private endless: RunPlan['endless'] = null;
   private readonly open: readonly OpenRepeat[];
+  /** What is left out of what is planned next: nothing of what is gone round. */
+  private leftOut: readonly PerformedSpan[] = [];
 
   constructor(
     private readonly proof: Proof,
@@ -56,6 +58,7 @@ export class RunPlanner {
     let turned: { readonly round: Round; readonly fromStretch: number; readonly at: number } | null = null;
     while (!this.isOver) {
       const round = this.roundFrom(from);
+      this.leftOut = leftOutIn(this.settings, this.timeline, round);
       this.playTo(from, round ? this.barStart(round.to) : pieceSeconds(this.timeline), skipsHoldAt);
       skipsHoldAt = -1;
       if (!round || this.isOver || (round.isLoop && this.isLastRound(round.from))) return;
@@ -109,7 +112,7 @@ export class RunPlanner {
     for (const hold of holds) {
       const { startSeconds: at, lengthSeconds, performed } = hold;
       if (performed < firstBar || performed >= endBar || at < from - SAME_MOMENT_SECONDS) continue;
-      if (isSameMoment(at, skipsHoldAt)) continue;
+      if (isSameMoment(at, skipsHoldAt) || this.isLeftOut(performed, startSeconds)) continue;
       if (isUntilCued(hold)) {
         this.music(from, at);
         this.add({ kind: 'waiting', fromSeconds: at, pace: 0 }, Infinity);
@@ -124,7 +127,27 @@ export class RunPlanner {
     this.music(from, endSeconds);
   }
 
+  /** Whether a bar is left out by whoever comes from a time: who begins inside a span plays the rest of it. */
+  private isLeftOut(performed: number, startSeconds: number): boolean {
+    return this.leftOut.some(
+      ({ from, to }) =>
+        performed >= from && performed < to && this.barStart(from) >= startSeconds - SAME_MOMENT_SECONDS,
+    );
+  }
+
+  /** Music from a time to another, without what is left out between them. */
   private music(fromSeconds: number, toSeconds: number): void {
+    let at = fromSeconds;
+    for (const { from, to } of this.leftOut) {
+      const [start, end] = [this.barStart(from), this.barStart(to)];
+      if (start < at - SAME_MOMENT_SECONDS || start >= toSeconds) continue;
+      this.plainMusic(at, start);
+      at = Math.min(end, toSeconds);
+    }
+    this.plainMusic(at, toSeconds);
+  }
+
+  private plainMusic(fromSeconds: number, toSeconds: number): void {
     const playedSeconds = toSeconds - fromSeconds;
     if (playedSeconds < SAME_MOMENT_SECONDS) return;
     this.add({ kind: 'music', fromSeconds, pace: this.pace }, playedSeconds / this.pace);
@@ -151,6 +174,16 @@ export class RunPlanner {
     const length = end - (clicks.timeSeconds[start] ?? 0);
     return length > 0 ? length : 1;
   }
+}
+
+/** Bars that are left out, as far as the piece has them, and nothing of what is gone round. */
+function leftOutIn(
+  { leftOut }: RunSettings,
+  timeline: Timeline,
+  round: Round | null,
+): readonly PerformedSpan[] {
+  const end = round?.from ?? performedCount(timeline);
+  return leftOut.filter(({ from, to }) => from < to && to <= end);
 }
 
 function isSameRound(a: Round, b: Round): boolean {

@@ -2,7 +2,7 @@ import type { Proof } from '../proof/proof.ts';
 import { nextBoundaryMaybe } from './boundary.ts';
 import { changedRun, cuedRunMaybe, endedRun, goneOnRunMaybe, runFrom } from './planRun.ts';
 import type { RunCall, RunPlan } from './runPlan.ts';
-import type { RunSettings } from './settings.ts';
+import { PLAIN_RUN, type RunSettings } from './settings.ts';
 
 /** When a command holds: at the first beat or bar that begins after a moment of the run. */
 interface NextBoundary {
@@ -41,8 +41,9 @@ export interface RunState {
   readonly changedFromSeconds: number;
 }
 
-/** A run before anything was said to it. */
-export function readyRun(settings: RunSettings): RunState {
+/** A run before anything was said to it. What a session of an earlier version does not say is plain. */
+export function readyRun(wanted: Partial<RunSettings>): RunState {
+  const settings = { ...PLAIN_RUN, ...wanted };
   return { settings, plan: null, changedFromSeconds: 0 };
 }
 

@@ -16,6 +16,14 @@ export interface PerformedSpan {
   readonly to: number;
 }
 
+/** Bars in which the click falls on something else than in the others. */
+export interface ClickSpan extends PerformedSpan {
+  readonly clickOn: ClickChoice;
+}
+
+/** A run has no more spans of a kind than this. */
+export const MOST_SPANS = 64;
+
 /** The count is spoken nowhere, before the music, or all through it. */
 export const SPOKEN_CHOICES = ['nothing', 'count-off', 'everything'] as const;
 export type SpokenChoice = (typeof SPOKEN_CHOICES)[number];
@@ -25,6 +33,10 @@ export interface RunSettings {
   /** Of the printed tempi: equivalences stay what they are. */
   readonly percent: number;
   readonly clickOn: ClickChoice;
+  /** Bars that have a click of their own; of several over one bar the last. */
+  readonly clickSpans: readonly ClickSpan[];
+  /** Bars that are left out today, in order and apart. Where one begins inside a span, or goes round it, it is played. */
+  readonly leftOut: readonly PerformedSpan[];
   readonly fade: Fade | null;
   /** Taken again and again until the loop is lifted. */
   readonly loop: PerformedSpan | null;
@@ -48,6 +60,8 @@ export const FASTEST_PERCENT = 150;
 export const PLAIN_RUN: RunSettings = {
   percent: 100,
   clickOn: 'pulse',
+  clickSpans: [],
+  leftOut: [],
   fade: null,
   loop: null,
   overlay: null,

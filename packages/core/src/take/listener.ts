@@ -1,12 +1,13 @@
 import type { Proof } from '../proof/proof.ts';
 import { anchorIntoMaybe, type Seam } from '../seam/seam.ts';
-import { aligned, medianOf } from './align.ts';
+import { aligned } from './align.ts';
 import type { Asked, ExpectedOnset, RunBar } from './expected.ts';
 import { bestOfEach, farthest, told, type Fit } from './fits.ts';
-import { EXPLANATIONS, type Explanation } from './names.ts';
-import { shapesOf, type PlaceAtSeam, type Shape } from './shapes.ts';
+import { fitMaybe } from './shapeFit.ts';
+import { shapesOf, type Shape } from './shapes.ts';
 import { factsAt, placeAt, stretchAt } from './stretch.ts';
 import type { PlayedOnset, SeamVerdict, TakeAnalysis } from './takeAnalysis.ts';
+import { carriedOf } from './surprise.ts';
 import { alignedInParts, driftOf, middleMiss, nearestConstant, spreadOf } from './whereabouts.ts';
 
 /** What device and person add, before anything is known of them. */
@@ -16,39 +17,19 @@ const LOST_SHARE = 0.6;
 /** Where a player stands before a seam is told by more of them, since people wander. */
 const BASE_ONSETS = 28;
 const FEWEST = 5;
-/** People wander: neighbouring onsets go together, so that being a little off for long says less than as many single ones. */
-const WANDERING: Readonly<Partial<Record<Explanation, number>>> = {
-  early: 9.5,
-  late: 9.5,
-  rushed: 11,
-  dragged: 11,
-  'settled-in': 6,
-  followed: 5,
-};
-/** What is said otherwise than held must be so much likelier, before it is looked at closely. */
-const HELD_FIRST = 2 * Math.log(EXPLANATIONS.length - 2);
 /** An effect under this many spreads is not told from chance. */
-const LEAST_EFFECT_SPREADS = 1.75;
+const LEAST_EFFECT_SPREADS = 1.6;
 const LEAST_EFFECT_SECONDS = 0.012;
-const SIZES_TRIED = 6;
 
 /**
  * Neighbouring onsets go together, so that they say less than as many single ones: likelihoods are taken to a power under one
  * (as composite likelihoods are; Pauli, Racugno and Ventura 2011), found on simulated takes.
  */
-const TEMPERED = 0.4;
+const TEMPERED = 0.5;
 
 /** How likely an explanation is against the best one, by how much worse its score is. */
 function likelihood(worseBy: number): number {
   return Math.exp((-TEMPERED * worseBy) / 2);
-}
-
-/** A shape at one size, held against the onsets. */
-interface Sized {
-  readonly size: number;
-  readonly score: number;
-  /** By those of its times that are played. */
-  readonly onsetOf: Int32Array;
 }
 
 /** Listens through a take, seam by seam, each from where the player stood before it. */
@@ -63,6 +44,7 @@ export class Listener {
     private readonly asked: Asked,
     private readonly onsets: readonly number[],
     private readonly spread: number,
+    private readonly carried: number,
   ) {
     this.constant = nearestConstant(
       asked.onsets.slice(0, 12).map(({ seconds }) => seconds),
@@ -90,6 +72,7 @@ export class Listener {
     return {
       constantMs: 1000 * this.constant,
       spreadMs: 1000 * spreadOf(residuals),
+      carriedShare: carriedOf(residuals),
       driftMsPerBar: driftOf(played, this.asked.bars.length),
       matched,
       missing: last + 1 - matched,
@@ -124,9 +107,13 @@ export class Listener {
     const last = (places.at(-1)?.seconds ?? 0) + anchorSeconds + base + reach;
     const near = this.onsets.filter((time) => time > first && time < last);
     const [asWritten, ...others] = shapesOf(facts);
-    const fitsOf = (shape: Shape) => this.fitted(shape, places, lateness, anchorSeconds, near);
-    const plain = asWritten ? fitsOf(asWritten) : [];
     const times = places.map(({ seconds }, index) => anchorSeconds + seconds + (lateness[index] ?? 0));
+    const heard = { times, near, spread: this.spread, carried: this.carried };
+    const fitsOf = (shape: Shape) => {
+      const fit = fitMaybe(shape, places, heard);
+      return fit ? [fit] : [];
+    };
+    const plain = asWritten ? fitsOf(asWritten) : [];
     const isPlain = plain.some((fit) => this.isPlain(fit, times.slice(before.length), near, before.length));
     const fits = isPlain ? plain : [...plain, ...others.flatMap(fitsOf)];
     const named = bestOfEach(fits);
@@ -187,10 +174,10 @@ export class Listener {
     });
     const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
     return (
-      misses.length >= after.length - 1 &&
+      misses.length === after.length &&
       misses.length > FEWEST &&
-      misses.every((miss) => Math.abs(miss) < 2.6) &&
-      [misses.slice(0, 3), misses, misses.slice(-4)].every((part) => Math.abs(mean(part)) < 0.9)
+      misses.every((miss) => Math.abs(miss) < 2.2) &&
+      [misses.slice(0, 3), misses, misses.slice(-4)].every((part) => Math.abs(mean(part)) < 0.8)
     );
   }
 
@@ -212,59 +199,6 @@ export class Listener {
     const miss = middleMiss(times, near, onsetOf);
     for (let index = from; index < to; index++) this.drawn[index] = (this.drawn[index] ?? 0) + miss;
     return this.drawn[to - 1] ?? this.constant;
-  }
-
-  private fitted(
-    shape: Shape,
-    places: readonly PlaceAtSeam[],
-    lateness: readonly number[],
-    anchorSeconds: number,
-    near: readonly number[],
-  ): Fit[] {
-    const unit = places.map(shape.shift);
-    if (unit.every((shift) => Math.abs(shift) < 1e-9) && shape.name !== 'held') return [];
-    // Who has not come in again by the end of the stretch is not heard in it: there is nothing to hold against it.
-    if (Number.isNaN(unit.at(-1))) return [];
-    const played: number[] = [];
-    const plain: number[] = [];
-    places.forEach(({ seconds }, index) => {
-      if (Number.isNaN(unit[index])) return;
-      played.push(index);
-      plain.push(anchorSeconds + seconds + (lateness[index] ?? 0));
-    });
-    const prior = shape.name === 'held' ? 0 : HELD_FIRST + (WANDERING[shape.name] ?? 0);
-    const priced = shape.parameters * Math.log(places.length) + prior;
-    const at = (size: number): Sized => {
-      const times = plain.map((time, order) => time + size * (unit[played[order] as number] as number));
-      const { onsetOf, cost } = aligned(times, near, this.spread);
-      return { size, score: cost + priced, onsetOf };
-    };
-    const whole = ({ size, score, onsetOf }: Sized): Fit => {
-      const all = new Int32Array(places.length).fill(-1);
-      played.forEach((index, order) => (all[index] = onsetOf[order] ?? -1));
-      return { shape, size, score, onsetOf: all, shifts: unit.map((shift) => size * shift) };
-    };
-    if (!shape.free) return [whole(at(1))];
-    const { least, most } = shape.free;
-    let best = at(least);
-    for (let tried = 1; tried < SIZES_TRIED; tried++) {
-      const sized = at(least + ((most - least) * tried) / (SIZES_TRIED - 1));
-      if (sized.score < best.score) best = sized;
-    }
-    for (let round = 0; round < 2; round++) {
-      const { onsetOf } = best;
-      const sizes = played.flatMap((index, order) => {
-        const onset = near[onsetOf[order] ?? -1];
-        const shift = unit[index] as number;
-        return onset === undefined || Math.abs(shift) < 0.2
-          ? []
-          : [(onset - (plain[order] as number)) / shift];
-      });
-      if (sizes.length === 0) break;
-      const sized = at(Math.min(most, Math.max(least, medianOf(sizes))));
-      if (sized.score < best.score) best = sized;
-    }
-    return [whole(best)];
   }
 
   /** From a seam on the player is expected where its explanation has left them. */

@@ -11,6 +11,8 @@ export interface PlaceAtSeam {
 /** What a seam offers to be got wrong. Seconds and whole notes. */
 export interface SeamFacts {
   readonly oldBeatSeconds: number;
+  /** The last beats before the anchor, where they are others: the tempo was changing, and somebody goes on with any of them. */
+  readonly lastBeatSeconds: readonly number[];
   readonly newBeatSeconds: number;
   /** Seconds of a whole note before and after. */
   readonly oldWholeSeconds: number;
@@ -48,7 +50,7 @@ const FOLLOW_MOST = 0.25;
 /** Beats after which what was lost has been made good. */
 const MADE_GOOD_BEATS = [2, 4, 8, Infinity];
 const KEPT_BEATS = [2, 3, 4, 5, 6, 8, Infinity];
-const DECAYS = [1.5, 3, 5];
+const DECAYS = [2, 3.5];
 
 /** Every explanation a seam allows, with its few parameters tried out. */
 export function shapesOf(seam: SeamFacts): readonly Shape[] {
@@ -66,6 +68,7 @@ const isAfter = ({ seconds }: PlaceAtSeam) => seconds > -SAME_SECONDS;
 /** Something of before is kept, for some beats or for good, and then joined within two beats. */
 function keptShapes({
   oldBeatSeconds,
+  lastBeatSeconds,
   newBeatSeconds,
   oldWholeSeconds,
   newWholeSeconds,
@@ -96,7 +99,8 @@ function keptShapes({
   const newBeats = odd ? [newBeatSeconds] : beatLengths;
   const isNewPulse = newBeats.some((length) => Math.abs(oldBeatSeconds - length) > SAME_SECONDS);
   const isNewRate = Math.abs(oldWholeSeconds / newWholeSeconds - 1) > 0.01;
-  if (isNewPulse) shapes.push(...kept('old-pulse', ({ beats }) => beats * oldBeatSeconds));
+  for (const beatSeconds of [oldBeatSeconds, ...lastBeatSeconds])
+    if (isNewPulse) shapes.push(...kept('old-pulse', ({ beats }) => beats * beatSeconds));
   if (isNewRate) {
     const turned = newWholeSeconds === 0 ? 0 : oldWholeSeconds ** 2 / newWholeSeconds;
     if (hasEquivalence) shapes.push(...kept('turned-round', ({ wholes }) => wholes * turned));
@@ -178,10 +182,13 @@ function lateShapes({ newBeatSeconds }: SeamFacts): Shape[] {
   ];
   return [
     ...both((place) => (isAfter(place) ? 1 : 0), 2, 'early', 'late'),
-    ...[2, 4].flatMap((tau) =>
-      both((place) => (isAfter(place) ? 1 - Math.exp(-onward(place) / tau) : 0), 3, 'rushed', 'dragged'),
-    ),
-    ...both((place) => (isAfter(place) ? onward(place) / 8 : 0), 2, 'rushed', 'dragged').map((shape) => ({
+    // What grows by and by may come to more than what happens at once.
+    ...[
+      ...[2, 4].flatMap((tau) =>
+        both((place) => (isAfter(place) ? 1 - Math.exp(-onward(place) / tau) : 0), 3, 'rushed', 'dragged'),
+      ),
+      ...both((place) => (isAfter(place) ? onward(place) / 8 : 0), 2, 'rushed', 'dragged'),
+    ].map((shape) => ({
       ...shape,
       free: shape.free && { least: 2 * shape.free.least, most: 2 * shape.free.most },
     })),

@@ -59,8 +59,10 @@ export function factsAt(proof: Proof, asked: Asked, seam: Seam, bar: number): Se
   const beatLengths: number[] = [];
   for (const run of bars.slice(bar, bar + MOST_BARS_AFTER)) beatLengths.push(...beatSeconds(proof, run));
   const oldBeats = beatSeconds(proof, before);
+  const lastBeats = lastBeatsBefore(asked, before, here);
   return {
     oldBeatSeconds: oldBeats.length > 1 ? medianOf(oldBeats.slice(0, -1)) : (oldBeats[0] ?? 0.5),
+    lastBeatSeconds: isChanging(oldBeats, lastBeats) ? lastBeats : [],
     newBeatSeconds: beatLengths[0] ?? 0.5,
     oldWholeSeconds: before.lengthSeconds / before.lengthWholes,
     newWholeSeconds: here.lengthSeconds / here.lengthWholes,
@@ -68,6 +70,26 @@ export function factsAt(proof: Proof, asked: Asked, seam: Seam, bar: number): Se
     odd: oddAt(proof, asked, bar) ?? (seam.leavesOdd ? oddBefore(proof, asked, bar) : null),
     beatLengths,
   };
+}
+
+const LAST_BEATS = 3;
+const SAME_BEAT_SECONDS = 0.004;
+
+/** Seconds of the last whole beats before an anchor, as they were asked for one by one. */
+function lastBeatsBefore({ onsets }: Asked, before: RunBar, here: RunBar): readonly number[] {
+  const times = onsets
+    .filter(
+      ({ beats, performed }) => performed === before.performed && Math.abs(beats - Math.round(beats)) < 1e-6,
+    )
+    .map(({ seconds }) => seconds);
+  const ends = [...times, here.seconds];
+  return times.map((seconds, index) => (ends[index + 1] ?? seconds) - seconds).slice(-LAST_BEATS);
+}
+
+/** Whether beats that their bar has as alike were not: the tempo was changing. */
+function isChanging(asWritten: readonly number[], asPlayed: readonly number[]): boolean {
+  const last = asWritten.slice(-asPlayed.length);
+  return asPlayed.some((seconds, index) => Math.abs(seconds - (last[index] ?? seconds)) > SAME_BEAT_SECONDS);
 }
 
 /** The odd bar that begins with a seam. */

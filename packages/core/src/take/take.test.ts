@@ -121,16 +121,28 @@ describe('a mistake is called by its name', () => {
     ['turned-round', TURNED, 0.9],
     ['lost-beat', UNEVEN, 0.95],
     ['gained-beat', UNEVEN, 0.95],
-    ['early', SLOWER, 0.75],
-    ['late', SHORT_BAR, 0.75],
-    ['rushed', SLOWER, 0.75],
-    ['dragged', SLOWER, 0.75],
-    ['settled-in', SLOWER, 0.5],
-    ['followed', SLOWER, 0.4],
+    ['early', SLOWER, 0.9],
+    ['late', SHORT_BAR, 0.9],
+    ['rushed', SLOWER, 0.85],
+    ['dragged', SLOWER, 0.85],
+    ['settled-in', SLOWER, 0.75],
+    ['followed', SLOWER, 0.75],
   ])('%s', (habit, bars, least) => {
     const { share, told } = namedShare(bars, habit, 40);
     expect(told).toBeGreaterThan(20);
     expect(share).toBeGreaterThanOrEqual(least);
+  });
+
+  test('whoever goes on with one of the last beats of a ritardando has kept the old pulse', () => {
+    const easing = [
+      opening,
+      ...plain(3),
+      { tempo: [{ term: 'rit.', ramp: 'even per beat to half as fast' }] },
+      {},
+      { meter: '6/8', tempo: [{ tempo: 'dotted quarter = 84' }] },
+      ...plain(7),
+    ];
+    expect(namedShare(easing, 'old-pulse', 20).share).toBeGreaterThan(0.9);
   });
 
   test('a bar cut to the full one, and a triplet where its notes are played', () => {

@@ -3,6 +3,7 @@ import type { RunPlan } from '../run/runPlan.ts';
 import { askedOf, type ExpectedOnset } from './expected.ts';
 import { Listener } from './listener.ts';
 import type { Explanation, PlayedChoice } from './names.ts';
+import { USUAL_CARRIED } from './surprise.ts';
 import { PRIOR_SPREAD } from './whereabouts.ts';
 
 /** A take: onsets in seconds of the run, from its first count-off click, and what was asked for. */
@@ -36,6 +37,8 @@ export interface TakeAnalysis {
   readonly constantMs: number;
   /** Standard deviation where nothing went wrong, in milliseconds. */
   readonly spreadMs: number;
+  /** Of how far off an onset is, what is brought along to the next, from 0 to 1: people bring themselves back by and by. */
+  readonly carriedShare: number;
   /** How much later each bar comes than the one before it, over the whole take. */
   readonly driftMsPerBar: number;
   readonly matched: number;
@@ -49,6 +52,6 @@ export interface TakeAnalysis {
 export function analysedTake(proof: Proof, plan: RunPlan, { onsets: given, play }: Take): TakeAnalysis {
   const onsets = [...given].filter(Number.isFinite).sort((a, b) => a - b);
   const asked = askedOf(proof, plan, play, (onsets.at(-1) ?? 0) + 1);
-  const first = new Listener(proof, asked, onsets, PRIOR_SPREAD).analysis();
-  return new Listener(proof, asked, onsets, first.spreadMs / 1000).analysis();
+  const first = new Listener(proof, asked, onsets, PRIOR_SPREAD, USUAL_CARRIED).analysis();
+  return new Listener(proof, asked, onsets, first.spreadMs / 1000, first.carriedShare).analysis();
 }

@@ -44,13 +44,19 @@ export function nearestConstant(asked: readonly number[], onsets: readonly numbe
   return best.constant + middleMiss(times, near, aligned(times, near, PRIOR_SPREAD).onsetOf);
 }
 
-/** How late the onsets are that times were matched with; 0 where there are too few to tell. */
+/** Farther from the middle than this, in seconds, an onset says nothing of where a person stands. */
+const SLIP = 0.08;
+
+/** How late the onsets are that times were matched with, slips left out; 0 where there are too few to tell. */
 export function middleMiss(times: readonly number[], onsets: readonly number[], onsetOf: Int32Array): number {
   const misses = times.flatMap((time, index) => {
     const onset = onsets[onsetOf[index] ?? -1];
     return onset === undefined ? [] : [onset - time];
   });
-  return misses.length > 2 ? medianOf(misses) : 0;
+  if (misses.length <= 2) return 0;
+  const middle = medianOf(misses);
+  const near = misses.filter((miss) => Math.abs(miss - middle) < SLIP);
+  return near.reduce((sum, miss) => sum + miss, 0) / near.length;
 }
 
 /** From one onset to the next a person's differ by so much of their spread: half of it is brought along. */

@@ -1,4 +1,6 @@
 import {
+  BarController,
+  BarElement,
   CategoryScale,
   Chart,
   LinearScale,
@@ -10,7 +12,16 @@ import {
 } from 'chart.js';
 import { letterCharts, themeColour } from './chartTheme.ts';
 
-Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
+Chart.register(
+  BarController,
+  BarElement,
+  CategoryScale,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+);
 letterCharts();
 
 /** How a chart of lines looks: days below, values with their unit at the side, no legend. */
@@ -33,6 +44,18 @@ export function lineChartOptions(
         grid: { color: themeColour('faint') },
       },
     },
+    plugins: { legend: { display: false } },
+  };
+}
+
+/** How a chart of bars looks: from nothing up, as the lines beside it. */
+export function barChartOptions(unit: string): ChartOptions<'bar'> {
+  const { scales } = lineChartOptions(unit, { suggestedMin: 0 });
+  return {
+    responsive: true,
+    maintainAspectRatio: false,
+    animation: false,
+    ...(scales && { scales }),
     plugins: { legend: { display: false } },
   };
 }
