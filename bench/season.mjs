@@ -118,6 +118,7 @@ function requestFor({ seams, lengthSeconds }, moment, minutes, skipped, { rests,
         title: 'Piece',
         lengthSeconds,
         goalPercent: 100,
+        practicePercent: null,
         lastWholeAtMs: null,
         seams: seams.map((seam) => ({
           barIndex: seam.barIndex,
@@ -223,6 +224,7 @@ function largePlan() {
     title: `Piece ${piece}`,
     lengthSeconds: 240,
     goalPercent: 100,
+    practicePercent: null,
     lastWholeAtMs: null,
     seams: Array.from({ length: 60 }, (_seam, seam) => ({
       barIndex: 4 * seam,

@@ -5,7 +5,12 @@ export { pieceProblems } from './pieces/isPiece.ts';
 export { CreatePieceRequest, SaveRevisionRequest, ShelvePieceRequest } from './pieces/requests.ts';
 export type { EnsembleResponse, PieceResponse, RevisionResponse, SavedResponse } from './pieces/responses.ts';
 export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
-export { MOST_PAUSE_SECONDS, SaveDateRequest } from './season/requests.ts';
+export {
+  LEAST_GOAL_PERCENT,
+  MOST_GOAL_PERCENT,
+  MOST_PAUSE_SECONDS,
+  SaveDateRequest,
+} from './season/requests.ts';
 export type { DateResponse } from './season/responses.ts';
 export type { DrillResponse, RunResponse } from './drills/responses.ts';
 export { archiveLines, changesAnything } from './archives/words.ts';
@@ -21,6 +26,7 @@ export type {
   SignInResponse,
 } from './accounts/responses.ts';
 export {
+  HandOutMessage,
   HearingMessage,
   JoinRequest,
   OpenPieceMessage,

@@ -11,6 +11,7 @@ import {
 } from '@nestjs/websockets';
 import { mayDo, PLAIN_RUN, type RoleAction, type RoomAct, type RunSaying } from '@anchorbeat/core';
 import {
+  HandOutMessage,
   HearingMessage,
   OpenPieceMessage,
   RoomSettingsMessage,
@@ -215,6 +216,11 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
   @SubscribeMessage('tell')
   tell(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: TellMessage): Promise<Answer> {
     return this.act(socket, 'keepRoom', { kind: 'tell', ...message });
+  }
+
+  @SubscribeMessage('handOut')
+  handOut(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: HandOutMessage): Promise<Answer> {
+    return this.act(socket, 'keepRoom', { kind: 'handOut', ...message });
   }
 
   @SubscribeMessage('settings')

@@ -221,6 +221,7 @@ describe('who may not', () => {
       say: { runId: randomUUID(), known: 0, kind: 'stop' },
       hear: { section: 'Reeds', hearing: 'nothing' },
       tell: { sections: ['Reeds'], words: 'boo' },
+      handOut: { section: 'Reeds', lines: ['10 min · scales'] },
       settings: { isMuted: true },
     };
     for (const [event, message] of Object.entries(messages))
@@ -278,6 +279,7 @@ describe('what does not read', () => {
     ['a fade that is none', 'start', { ...startOf(), settings: { fade: { kind: 'bars' } } }],
     ['settings that are a list', 'start', { ...startOf(), settings: [] }],
     ['a hearing nobody knows', 'hear', { section: 'Reeds', hearing: 'thunder' }],
+    ['work at home without end', 'handOut', { section: 'Reeds', lines: Array(500).fill('scales') }],
     ['words without end', 'tell', { sections: ['Reeds'], words: 'x'.repeat(5000) }],
   ])('%s is refused with a reason', async (_name, event, message) => {
     const room = await newRoom(first.http, ensembleId);

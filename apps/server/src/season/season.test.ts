@@ -40,13 +40,14 @@ test('dates come in order, change under their id, go and come back', async () =>
     .expect(200);
   await server.http.put(path(early)).send(date()).expect(200);
   const wishes = { pinned: ['p:4'], skipped: [], order: ['p:4'], minutes: [{ key: 'p:4', minutes: 7 }] };
+  const tempi = [{ pieceId: randomUUID(), goalPercent: 90, practicePercent: null }];
   const done = [{ key: 'p:8', title: 'Ebb, into bar 9', planned: 4, seconds: 300.5 }];
   await server.http
     .put(path(early))
-    .send(date({ title: 'Reeds', wishes, done, weights: PLAIN_WEIGHTS, pauseSeconds: 20 }))
+    .send(date({ title: 'Reeds', wishes, done, weights: PLAIN_WEIGHTS, pauseSeconds: 20, tempi }))
     .expect(200);
   expect(await dates()).toMatchObject([
-    { id: early, title: 'Reeds', wishes, done, weights: PLAIN_WEIGHTS, pauseSeconds: 20 },
+    { id: early, title: 'Reeds', wishes, done, weights: PLAIN_WEIGHTS, pauseSeconds: 20, tempi },
     { id: late, at: '2026-12-08T19:30' },
   ]);
   await server.http.delete(path(early)).expect(204);
@@ -69,6 +70,8 @@ test.each<[string, object]>([
   ['a piece by its title', { pieceIds: ['Ebb Count'] }],
   ['weights of which one is missing', { weights: { mostMinutesAPlace: 4 } }],
   ['a weight out of its limits', { weights: { ...PLAIN_WEIGHTS, wholeShare: 1.5 } }],
+  ['a tempo of nothing', { tempi: [{ pieceId: randomUUID(), goalPercent: 0 }] }],
+  ['a tempo of no piece', { tempi: [{ goalPercent: 90 }] }],
   ['a pause without end', { pauseSeconds: 1e6 }],
   ['an item without a title', { done: [{ key: 'a', planned: 3, seconds: 10 }] }],
   ['a field nobody knows', { players: ['somebody'] }],

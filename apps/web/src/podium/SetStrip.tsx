@@ -8,7 +8,7 @@ import { useProof } from '../piece/PieceLayout.tsx';
 import { useNow } from '../rehearse/useNow.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useAppSelector } from '../store/store.ts';
-import { setAddress, type PlayedSet } from './useSet.ts';
+import { beginning, type PlayedSet } from './useSet.ts';
 
 interface SetStripProps {
   readonly set: PlayedSet;
@@ -49,7 +49,7 @@ export function SetStrip({ set, next }: SetStripProps) {
 function Pause({ set, endsAtMs }: { readonly set: PlayedSet; readonly endsAtMs: number }) {
   const navigate = useNavigate();
   const left = Math.max(0, Math.ceil((endsAtMs - useNow()) / 1000));
-  const address = set.next ? setAddress(set.next.id, set.dateId, true) : null;
+  const address = set.next ? beginning(set.next.address) : null;
   const isOver = left === 0;
   useEffect(() => {
     if (isOver && address !== null) void navigate(address);
@@ -88,7 +88,8 @@ function useBegin(): void {
   const proof = useProof();
   const playback = usePlayback();
   const [search, setSearch] = useSearchParams();
-  const isWanted = search.get('begin') !== null;
+  // The tempo that its date has for it is taken first.
+  const isWanted = search.get('begin') !== null && search.get('percent') === null;
   useEffect(() => {
     if (!isWanted) return;
     setSearch(

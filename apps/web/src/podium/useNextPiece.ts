@@ -1,7 +1,7 @@
 import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { useShelfOf } from '../ensemble/useEnsemble.ts';
-import { setAddress, useSet } from './useSet.ts';
+import { useSet } from './useSet.ts';
 
 /**
  * Goes on to the podium of the piece that comes after this one, on the programme that is played or else on the shelf: all is
@@ -14,7 +14,7 @@ export function useNextPiece(): () => Promise<void> {
   const set = useSet();
   return async () => {
     if (set) {
-      if (set.next) void navigate(setAddress(set.next.id, set.dateId));
+      if (set.next) void navigate(set.next.address);
       else toast('This is the last piece of the programme');
       return;
     }

@@ -15,7 +15,8 @@ import { DialogShell } from '../ui/DialogShell.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { TextField } from '../ui/TextField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
-import { localTime, NEW_DATE, weeksLater } from './season.ts';
+import { ProgrammeFields } from './ProgrammeFields.tsx';
+import { localTime, NEW_DATE, weeksLater, withToggled } from './season.ts';
 
 const MOST_WEEKS = 40;
 const KINDS = [
@@ -160,15 +161,10 @@ function DateFields({ ensemble, pieces, fields, onChange, weeks, onWeeks }: Date
           label="Not there"
           options={ensemble.sections.map((section) => ({ value: section, name: section }))}
           isOn={(section) => fields.absent.includes(section)}
-          onToggle={(section) => onChange({ absent: toggled(fields.absent, section) })}
+          onToggle={(section) => onChange({ absent: withToggled(fields.absent, section) })}
         />
       )}
-      <ToggleGroup
-        label="Programme (none chosen: every piece)"
-        options={pieces.map(({ id, piece }) => ({ value: id, name: piece.title ?? 'Untitled' }))}
-        isOn={(id) => fields.pieceIds.includes(id)}
-        onToggle={(id) => onChange({ pieceIds: toggled(fields.pieceIds, id) })}
-      />
+      <ProgrammeFields pieces={pieces} fields={fields} onChange={onChange} />
     </>
   );
 }
@@ -195,8 +191,4 @@ function fieldsOf(date: DateResponse | null): SaveDateRequest {
   if (!date) return { ...NEW_DATE, at: `${localTime(new Date()).slice(0, 10)}T19:30` };
   const { id: _id, ...fields } = date;
   return fields;
-}
-
-function toggled(list: readonly string[], one: string): readonly string[] {
-  return list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
 }

@@ -11,10 +11,14 @@ import { download } from '../ui/download.ts';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
+import { useRoom } from '../room/RoomContext.tsx';
+import { useEnteredRoom } from '../together/useRehearsal.ts';
 import { homeLines, homeRequestFor } from './season.ts';
 import { usePlanSheet } from './usePlanSheet.ts';
 
 const USUAL_MINUTES = 10;
+/** As long as a line on a stand may be. */
+const MOST_LINE = 160;
 
 interface HomePlanProps {
   readonly ensemble: EnsembleResponse;
@@ -58,12 +62,19 @@ function HomeDialog({
     [date, dates, pieces, minutes, section],
   );
   const lines = homeLines(plan);
+  const room = useRoom();
+  const isRoomOpen = useEnteredRoom(ensemble.id);
   const sheetDate = { ...date, title: `${section}, at home`, minutes, absent: [] };
   const { does: saveSheet } = usePlanSheet(ensemble.name, sheetDate, plan, []);
   const copy = async () => {
     const text = [`${section}, at home, ${minutes} minutes`, ...lines].join('\n');
     toast((await copyWords(text)) ? 'Copied' : 'This browser does not let a page copy');
   };
+  const handOut = () =>
+    room
+      .say('handOut', { section, lines: lines.map((line) => line.slice(0, MOST_LINE)) })
+      .then(() => toast(`The stands of ${section} have it, and keep it`))
+      .catch((error: unknown) => toast((error as Error).message));
   const saveEntry = async () => {
     const { homeCalendarOf } = await import('./calendar.ts');
     download([homeCalendarOf(date, section, lines, new Date())], 'at-home.ics', 'text/calendar');
@@ -71,7 +82,7 @@ function HomeDialog({
   return (
     <DialogShell
       title="At home"
-      description="What gains most for one section until this date, alone and without an instrument warm-up: to be sent or printed."
+      description="What gains most for one section until this date, alone and without an instrument warm-up: to be sent, printed, or handed to the stands of a rehearsal."
       width="middle"
       onClose={onClose}
     >
@@ -108,6 +119,11 @@ function HomeDialog({
         <Button disabled={lines.length === 0} onClick={() => void saveEntry()}>
           Calendar entry
         </Button>
+        {isRoomOpen && (
+          <Button disabled={lines.length === 0} onClick={() => void handOut()}>
+            To their stands
+          </Button>
+        )}
         <Button filled disabled={lines.length === 0} onClick={() => saveSheet()}>
           Save as PDF
         </Button>

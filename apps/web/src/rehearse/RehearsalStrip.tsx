@@ -1,20 +1,20 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useEnsemble } from '../ensemble/useEnsemble.ts';
+import { useKept } from '../kept/kept.ts';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { useListPiecesQuery } from '../store/api.ts';
 import { useListDatesQuery } from '../store/seasonApi.ts';
 import { keepRehearsal } from '../store/rehearsalSlice.ts';
 import { amendLastRun } from '../store/runLogging.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { MarksDialog } from './MarksDialog.tsx';
+import { keptOwnMarks, noteWith, OWN_MARK_KEYS, USUAL_MARKS } from './ownMarks.ts';
 import { useNow } from './useNow.ts';
-
-/** What one says of a run without typing. */
-const NOTE_MARKS = ['late', 'rushed', 'balance'] as const;
 
 /** While a rehearsal is under way: what is worked on, how long yet, and what comes next; over every other screen. */
 export function RehearsalStrip() {
@@ -48,6 +48,8 @@ function Strip() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const nowMs = useNow();
+  const [own] = useKept(keptOwnMarks);
+  const [isNaming, setNaming] = useState(false);
   const note = (mark: string, key: string): Act => ({
     id: `rehearsal.${mark}`,
     key,
@@ -55,8 +57,7 @@ function Strip() {
     label: mark,
     group: 'Rehearsal',
     does: () => {
-      const before = lastLogged?.run.note ?? '';
-      const added = before.includes(mark) ? before : [before, mark].filter(Boolean).join(', ');
+      const added = noteWith(lastLogged?.run.note ?? '', mark);
       if (!amendLastRun(dispatch, lastLogged, { note: added })) toast('Run it first: space');
       else toast(`Noted: ${mark}`);
     },
@@ -70,9 +71,20 @@ function Strip() {
       group: 'Rehearsal',
       does: () => void navigate('/rehearse?next=1'),
     },
-    notes: NOTE_MARKS.map((mark, index) => note(mark, `F${index + 2}`)),
+    marks: {
+      id: 'rehearsal.marks',
+      key: 'F10',
+      name: 'own marks: words for what went wrong',
+      label: 'own marks',
+      group: 'Rehearsal',
+      does: () => setNaming(true),
+    },
+    notes: [
+      ...USUAL_MARKS.map((mark, index) => note(mark, `F${index + 2}`)),
+      ...own.map((mark, index) => note(mark, OWN_MARK_KEYS[index] ?? '')),
+    ],
   };
-  useActs('app', [acts.next, ...acts.notes]);
+  useActs('app', [acts.next, acts.marks, ...acts.notes]);
   if (!item) return null;
   const used = (nowMs - itemStartedAtMs) / 1000;
   const over = used - item.minutes * 60;
@@ -91,9 +103,11 @@ function Strip() {
         {acts.notes.map((act) => (
           <ActHint key={act.id} act={act} />
         ))}
+        <ActHint act={acts.marks} />
         {next && <span className="max-w-60 truncate text-[0.9rem] text-quiet">then {next}</span>}
         <ActHint act={acts.next} />
       </span>
+      {isNaming && <MarksDialog onClose={() => setNaming(false)} />}
     </aside>
   );
 }

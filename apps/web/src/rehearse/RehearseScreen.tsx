@@ -46,7 +46,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   const [search, setSearch] = useSearchParams();
   const [openedAtMs] = useState(() => Date.now());
   const date = dates && (dates.find(({ id }) => id === search.get('date')) ?? dateToShow(dates, openedAtMs));
-  const programme = useProgramme(pieces, date?.goalPercent ?? 100);
+  const programme = useProgramme(pieces);
   const [editing, setEditing] = useState<Editing>(null);
   const isLog = search.get('view') === 'log';
   const saveCalendar = async () => {
@@ -82,7 +82,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
         </span>
       </header>
       {isLog ? (
-        <LogView programme={programme} dates={dates ?? []} />
+        <LogView programme={programme} dates={dates ?? []} sections={ensemble.sections} />
       ) : (
         <div className="flex min-h-0 flex-1 flex-col @3xl:flex-row">
           <DateList

@@ -6,7 +6,7 @@ import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { setAddress } from '../podium/useSet.ts';
 import { durationText } from '../ui/durationText.ts';
-import { onProgramme } from './season.ts';
+import { onProgramme, temposOf } from './season.ts';
 
 interface SetViewProps {
   readonly date: DateResponse;
@@ -16,7 +16,10 @@ interface SetViewProps {
 /** The programme of a concert in its order, with how ready each piece is; played through from here. */
 export function SetView({ date, pieces }: SetViewProps) {
   const navigate = useNavigate();
-  const programme = onProgramme(pieces, date.pieceIds);
+  const programme = onProgramme(pieces, date.pieceIds).map((piece) => {
+    const { goalPercent } = temposOf(piece.pieceId, date);
+    return { ...piece, goalPercent, seconds: piece.lengthSeconds / (goalPercent / 100) };
+  });
   const [first] = programme;
   const act: Act = {
     id: 'plan.set',
@@ -24,11 +27,11 @@ export function SetView({ date, pieces }: SetViewProps) {
     name: 'Play it through',
     group: 'Plan',
     may: first !== undefined,
-    does: () => first && void navigate(setAddress(first.pieceId, date.id)),
+    does: () => first && void navigate(setAddress(first.pieceId, date)),
   };
   useActs('view', [act]);
   const pause = date.pauseSeconds ?? null;
-  const seconds = programme.reduce((sum, { lengthSeconds }) => sum + lengthSeconds, 0);
+  const seconds = programme.reduce((sum, piece) => sum + piece.seconds, 0);
   const pauses = pause === null ? 0 : pause * Math.max(0, programme.length - 1);
   return (
     <>
@@ -41,7 +44,7 @@ export function SetView({ date, pieces }: SetViewProps) {
         <ActButton act={act} filled />
       </div>
       <ol aria-label="Programme" className="max-w-4xl">
-        {programme.map(({ pieceId, title, lengthSeconds, seams }, index) => {
+        {programme.map(({ pieceId, title, goalPercent, seconds: ofPiece, seams }, index) => {
           const run = seams.filter(({ spacing }) => spacing.lastAtMs !== null).length;
           return (
             <li
@@ -52,14 +55,20 @@ export function SetView({ date, pieces }: SetViewProps) {
               <span className="min-w-0">
                 <span className="block text-lg font-semibold">{title}</span>
                 <span className="block text-[0.9rem] text-quiet">
+                  {tempoWords(goalPercent)}
                   {seams.length === 0 ? 'no seams' : `${run} of ${seams.length} seams run`}
                 </span>
               </span>
-              <b className="numeral text-xl">{durationText(lengthSeconds)}</b>
+              <b className="numeral text-xl">{durationText(ofPiece)}</b>
             </li>
           );
         })}
       </ol>
     </>
   );
+}
+
+/** Nothing where it goes as printed. */
+function tempoWords(percent: number): string {
+  return percent === 100 ? '' : `at ${percent} % · `;
 }

@@ -10,6 +10,9 @@ import {
   momentOf,
   NEW_DATE,
   planRequestFor,
+  setPercentMaybe,
+  temposOf,
+  tempoSet,
   weightsOf,
   wishToggled,
 } from './season.ts';
@@ -21,6 +24,7 @@ const piece = (pieceId: string): PieceToPlan => ({
   title: pieceId,
   lengthSeconds: 100,
   goalPercent: 100,
+  practicePercent: null,
   lastWholeAtMs: null,
   seams: [],
 });
@@ -36,6 +40,64 @@ const parts = {
   minutes: 45,
   done: [],
 };
+
+describe('how fast a piece is to be', () => {
+  const tempo = (pieceId: string, goalPercent: number | null, practicePercent: number | null = null) => ({
+    pieceId,
+    goalPercent,
+    practicePercent,
+  });
+
+  test.each<[string, object, object | null, object]>([
+    ['as printed, where nobody says otherwise', {}, {}, { goalPercent: 100, practicePercent: null }],
+    ['as its concert has it', {}, { goalPercent: 95 }, { goalPercent: 95 }],
+    [
+      'as its concert has it for this piece',
+      {},
+      { goalPercent: 95, tempi: [tempo('b', 60), tempo('a', 90)] },
+      { goalPercent: 90 },
+    ],
+    ['as this date has it', { goalPercent: 85 }, { goalPercent: 95 }, { goalPercent: 85 }],
+    [
+      'as this date has it for this piece, whatever the concert says',
+      { goalPercent: 85, tempi: [tempo('a', 80, 70)] },
+      { tempi: [tempo('a', 90, 50)] },
+      { goalPercent: 80, practicePercent: 70 },
+    ],
+    ['slower today only', { tempi: [tempo('a', null, 70)] }, {}, { goalPercent: 100, practicePercent: 70 }],
+    ['without a concert', { tempi: [tempo('a', 110)] }, null, { goalPercent: 110, practicePercent: null }],
+  ])('%s', (_name, onDate, onConcert, wanted) => {
+    const concert = onConcert ? { ...CONCERT, ...onConcert } : undefined;
+    expect(temposOf('a', { ...TUESDAY, ...onDate }, concert)).toMatchObject(wanted);
+  });
+
+  test('and the planner is told', () => {
+    const slow = { ...TUESDAY, tempi: [tempo('a', 90, 70)] };
+    expect(planRequestFor({ ...parts, date: slow }).pieces).toMatchObject([
+      { pieceId: 'b', goalPercent: 100, practicePercent: null },
+      { pieceId: 'a', goalPercent: 90, practicePercent: 70 },
+    ]);
+  });
+
+  test('played through a concert goes as that has it, a rehearsal’s programme as it is practised, else each as it is kept', () => {
+    expect(setPercentMaybe('a', CONCERT)).toBeNull();
+    expect(setPercentMaybe('a', { ...CONCERT, goalPercent: 95 })).toBe(95);
+    expect(setPercentMaybe('a', { ...CONCERT, tempi: [tempo('a', 90)] })).toBe(90);
+    expect(setPercentMaybe('b', { ...CONCERT, tempi: [tempo('a', 90)] })).toBeNull();
+    expect(setPercentMaybe('a', { ...TUESDAY, tempi: [tempo('a', 90, 70)] })).toBe(70);
+    expect(setPercentMaybe('a', { ...TUESDAY, goalPercent: 80 })).toBeNull();
+  });
+
+  test('is set and taken back piece by piece', () => {
+    const one = tempoSet(null, 'a', { goalPercent: 90 });
+    expect(one).toEqual([tempo('a', 90)]);
+    expect(tempoSet(tempoSet(one, 'b', { practicePercent: 60 }), 'a', { practicePercent: 70 })).toEqual([
+      tempo('b', null, 60),
+      tempo('a', 90, 70),
+    ]);
+    expect(tempoSet(one, 'a', { goalPercent: null })).toEqual([]);
+  });
+});
 
 describe('what the planner is asked', () => {
   test('of a rehearsal: up to its concert, with the concert’s pieces in order, without who is away', () => {

@@ -10,6 +10,8 @@ import {
   type PlanWishes,
 } from '@anchorbeat/core';
 
+export type PieceTempo = NonNullable<SaveDateRequest['tempi']>[number];
+
 /** The moment of a date, by the clock of this place on that day. */
 export function momentOf({ at }: Pick<DateResponse, 'at'>): number {
   return new Date(at).getTime();
@@ -87,13 +89,53 @@ export function planRequestFor({ date, dates, pieces, sections, minutes, done }:
     concertAtMs,
     rehearsalsLeft: Math.max(1, left.length),
     present: date.absent.length === 0 ? null : present,
-    pieces: onProgramme(pieces, date.pieceIds.length > 0 ? date.pieceIds : (concert?.pieceIds ?? [])),
+    pieces: onProgramme(pieces, date.pieceIds.length > 0 ? date.pieceIds : (concert?.pieceIds ?? [])).map(
+      (piece) => ({ ...piece, ...temposOf(piece.pieceId, date, concert) }),
+    ),
     weights: weightsOf(date, dates),
     wishes: withDone(
       wishesOf(date),
       done.map(({ key }) => key),
     ),
   };
+}
+
+/**
+ * How fast a piece is to be on a date, of its printed tempo: in the concert as this date has it, else as the concert has it; and
+ * in the rehearsal, where that is set.
+ */
+export function temposOf(
+  pieceId: string,
+  date: DateResponse,
+  concert?: DateResponse,
+): Pick<PieceToPlan, 'goalPercent' | 'practicePercent'> {
+  const tempoIn = (one?: DateResponse) => one?.tempi?.find((tempo) => tempo.pieceId === pieceId);
+  // A hundred is what stands where nobody has said anything.
+  const ofAll = date.goalPercent !== 100 ? date.goalPercent : (concert?.goalPercent ?? 100);
+  return {
+    goalPercent: tempoIn(date)?.goalPercent ?? tempoIn(concert)?.goalPercent ?? ofAll,
+    practicePercent: tempoIn(date)?.practicePercent ?? null,
+  };
+}
+
+/** How fast a piece is played where its date's programme is played through; null where that is as the piece itself keeps it. */
+export function setPercentMaybe(pieceId: string, date: DateResponse): number | null {
+  const { goalPercent, practicePercent } = temposOf(pieceId, date);
+  if (date.kind === 'rehearsal') return practicePercent;
+  const isSaid = date.goalPercent !== 100 || (date.tempi ?? []).some((tempo) => tempo.pieceId === pieceId);
+  return isSaid ? goalPercent : null;
+}
+
+/** The tempi of a date with another one for a piece; one that says nothing is none. */
+export function tempoSet(
+  tempi: SaveDateRequest['tempi'],
+  pieceId: string,
+  change: Partial<PieceTempo>,
+): NonNullable<SaveDateRequest['tempi']> {
+  const known = (tempi ?? []).find((tempo) => tempo.pieceId === pieceId);
+  const next: PieceTempo = { pieceId, goalPercent: null, practicePercent: null, ...known, ...change };
+  const others = (tempi ?? []).filter((tempo) => tempo.pieceId !== pieceId);
+  return (next.goalPercent ?? next.practicePercent ?? null) === null ? others : [...others, next];
 }
 
 /** Those of a date, or of the last one before it that has some; else the usual ones. */
@@ -172,17 +214,21 @@ function withDone(wishes: PlanWishes, done: readonly string[]): PlanWishes {
   };
 }
 
+/** A list with something put at its end, or taken out where it is in already. */
+export function withToggled(list: readonly string[], one: string): readonly string[] {
+  return list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
+}
+
 /** The wishes of a date with an item put into or taken out of one of its lists. */
 export function wishToggled(
   wishes: DateResponse['wishes'],
   list: 'pinned' | 'skipped',
   key: string,
 ): DateResponse['wishes'] {
-  const has = wishes[list].includes(key);
   const other = list === 'pinned' ? 'skipped' : 'pinned';
   return {
     ...wishes,
-    [list]: has ? wishes[list].filter((one) => one !== key) : [...wishes[list], key],
+    [list]: withToggled(wishes[list], key),
     [other]: wishes[other].filter((one) => one !== key),
   };
 }

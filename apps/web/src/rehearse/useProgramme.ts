@@ -2,6 +2,7 @@ import {
   pieceToPlan,
   readPiece,
   rehearsedSeams,
+  type LoggedCorrection,
   type PieceToPlan,
   type RehearsedSeam,
 } from '@anchorbeat/core';
@@ -18,13 +19,12 @@ export interface ProgrammePiece {
   readonly runs: readonly PlacedRun[];
   /** Its seams, each with the runs that went over it. */
   readonly seams: readonly RehearsedSeam[];
+  /** What was put right in it. */
+  readonly corrections: readonly LoggedCorrection[];
 }
 
 /** Every piece of the shelf with what its log tells; null until all are worked out. */
-export function useProgramme(
-  pieces: readonly PieceResponse[] | undefined,
-  goalPercent: number,
-): readonly ProgrammePiece[] | null {
+export function useProgramme(pieces: readonly PieceResponse[] | undefined): readonly ProgrammePiece[] | null {
   const dispatch = useAppDispatch();
   const [programme, setProgramme] = useState<readonly ProgrammePiece[] | null>(null);
   const [hasSent, setSent] = useState(false);
@@ -33,22 +33,18 @@ export function useProgramme(
   useEffect(() => {
     if (!pieces) return undefined;
     let isWanted = true;
-    void Promise.all(pieces.map((response) => planned(dispatch, response, goalPercent))).then((all) => {
+    void Promise.all(pieces.map((response) => planned(dispatch, response))).then((all) => {
       if (isWanted) setProgramme(all.flatMap((piece) => piece ?? []));
     });
     return () => {
       isWanted = false;
     };
-  }, [pieces, goalPercent, dispatch, hasSent]);
+  }, [pieces, dispatch, hasSent]);
   return programme;
 }
 
 /** A piece that cannot be read or worked out is left out of the plan; its own screens say why. */
-async function planned(
-  dispatch: AppDispatch,
-  { id, piece }: PieceResponse,
-  goalPercent: number,
-): Promise<ProgrammePiece | null> {
+async function planned(dispatch: AppDispatch, { id, piece }: PieceResponse): Promise<ProgrammePiece | null> {
   const reading = readPiece(piece);
   if (!reading.ok) return null;
   const asked = dispatch(api.endpoints.listRuns.initiate(id, { forceRefetch: true, subscribe: false }));
@@ -60,8 +56,9 @@ async function planned(
   const runs = data.map(placedRun);
   const proof = { piece: reading.piece, compiled };
   return {
-    toPlan: pieceToPlan(proof, { pieceId: id, goalPercent, runs }),
+    toPlan: pieceToPlan(proof, { pieceId: id, runs }),
     runs,
     seams: rehearsedSeams(proof, runs),
+    corrections: reading.piece.corrections ?? [],
   };
 }

@@ -2,7 +2,12 @@ import type { PieceResponse } from '@anchorbeat/contract';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { v4 as uuid } from 'uuid';
-import { problemText, useCreatePieceMutation, useShelvePieceMutation } from '../store/api.ts';
+import {
+  problemText,
+  useCreatePieceMutation,
+  useListPiecesQuery,
+  useShelvePieceMutation,
+} from '../store/api.ts';
 import { DialogShell } from '../ui/DialogShell.tsx';
 
 interface TidyDialogProps {
@@ -14,18 +19,22 @@ interface TidyDialogProps {
 export function TidyDialog({ pieces, onClose }: TidyDialogProps) {
   const [shelve] = useShelvePieceMutation();
   const [create] = useCreatePieceMutation();
-  const [isBusy, setBusy] = useState(false);
+  const [isWorking, setWorking] = useState(false);
+  // A place is counted in the list that is shown: until the new one has come, the next step waits.
+  const { isFetching } = useListPiecesQuery();
+  const isBusy = isWorking || isFetching;
   const done = async (work: Promise<unknown>) => {
-    setBusy(true);
+    setWorking(true);
     await work.catch((error: unknown) => toast(problemText(error)));
-    setBusy(false);
+    setWorking(false);
   };
   const place = (piece: PieceResponse, at: number, isSetAside: boolean) =>
     void done(shelve({ pieceId: piece.id, place: Math.max(0, at), isSetAside }).unwrap());
-  const copy = ({ ensembleId, piece }: PieceResponse) =>
-    void done(
-      create({ id: uuid(), ensembleId, piece: { ...piece, title: `${piece.title}, copy` } }).unwrap(),
-    );
+  const copied = async ({ ensembleId, piece }: PieceResponse, place: number) => {
+    const id = uuid();
+    await create({ id, ensembleId, piece: { ...piece, title: `${piece.title}, copy` } }).unwrap();
+    await shelve({ pieceId: id, place, isSetAside: false }).unwrap();
+  };
   const shown = pieces.filter(({ isSetAside }) => !isSetAside);
   const aside = pieces.filter(({ isSetAside }) => isSetAside);
   const button = (name: string, label: string, does: () => void, isOff = false) => (
@@ -57,7 +66,7 @@ export function TidyDialog({ pieces, onClose }: TidyDialogProps) {
               () => place(piece, index + 1, false),
               index === shown.length - 1,
             )}
-            {button('Copy', `${piece.piece.title}: copy`, () => copy(piece))}
+            {button('Copy', `${piece.piece.title}: copy`, () => void done(copied(piece, index + 1)))}
             {button('Set aside', `${piece.piece.title}: set aside`, () => place(piece, pieces.length, true))}
           </li>
         ))}

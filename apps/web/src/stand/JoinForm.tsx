@@ -1,6 +1,7 @@
 import { CODE_LENGTH, isCode, typedCode } from '@anchorbeat/core';
 import type { JoinResponse } from '@anchorbeat/contract';
 import { useEffect, useRef, useState, type FormEvent } from 'react';
+import { AtHome } from './AtHome.tsx';
 import { join, type JoinedStand } from './join.ts';
 
 interface JoinFormProps {
@@ -60,6 +61,7 @@ export function JoinForm({ code: given, onJoined }: JoinFormProps) {
           {failure}
         </p>
       )}
+      {!opened && <AtHome />}
     </main>
   );
 }

@@ -13,6 +13,7 @@ import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { useWakeLock } from '../podium/useWakeLock.ts';
 import { useKept } from '../kept/kept.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
+import { AtHome } from './AtHome.tsx';
 import { CarryShape } from './NoteShape.tsx';
 import { OwnSettingsSheet } from './OwnSettingsSheet.tsx';
 import { keptOwnSettings } from './ownSettings.ts';
@@ -259,6 +260,7 @@ function Waiting({ snapshot, section }: { readonly snapshot: StandSnapshot; read
             ? 'The director begins when everybody is there'
             : stateWords(snapshot)}
       </p>
+      <AtHome section={section} />
     </div>
   );
 }

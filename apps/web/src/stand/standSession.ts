@@ -19,6 +19,7 @@ import { FollowedRun } from '../room/followedRun.ts';
 import { RoomLink, type RoomView } from '../room/roomLink.ts';
 import { pageTimer } from '../sound/pageTimer.ts';
 import { fetchWords } from '../sound/fetchWords.ts';
+import { keepHandout } from './handout.ts';
 import type { JoinedStand } from './join.ts';
 import { keptOwnSettings } from './ownSettings.ts';
 
@@ -129,8 +130,17 @@ export class StandSession {
     const view = this.link.get();
     this.show({ view });
     if (view.over !== null) this.snapshot.run?.close();
-    else if (view.room) this.follow(view.room);
+    else if (view.room) {
+      this.follow(view.room);
+      this.keepAtHome(view.room);
+    }
     this.look();
+  }
+
+  private keepAtHome({ handouts }: RoomState): void {
+    const { section, ensembleName } = this.stand;
+    const lines = handouts[section];
+    if (lines) keepHandout({ ensembleName, section, lines });
   }
 
   private follow(room: RoomState): void {

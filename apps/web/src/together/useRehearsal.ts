@@ -5,6 +5,18 @@ import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useListRoomsQuery } from '../store/peopleApi.ts';
 import { useAppSelector } from '../store/store.ts';
 
+/** Comes into the rehearsal that an ensemble has open; true while it is connected with it. */
+export function useEnteredRoom(ensembleId: string | null): boolean {
+  const room = useRoom();
+  const { data: rooms } = useListRoomsQuery(ensembleId ?? '', { skip: ensembleId === null });
+  const { response, view } = useRoomView();
+  const [first] = rooms ?? [];
+  useEffect(() => {
+    if (first && first.id !== response?.id) void room.enter(first);
+  }, [first, response, room]);
+  return view?.connection === 'open';
+}
+
 /**
  * Comes into the rehearsal that is open, tells it which piece is on the desk, and takes a run in hand that goes on there:
  * a page that was loaded again is where it was.
@@ -13,13 +25,8 @@ export function useRehearsal(proof: Proof): void {
   const open = useAppSelector((state) => state.piece.open);
   const room = useRoom();
   const playback = usePlayback();
-  const { data: rooms } = useListRoomsQuery(open?.ensembleId ?? '', { skip: !open });
-  const { response, view } = useRoomView();
-  const [first] = rooms ?? [];
-  useEffect(() => {
-    if (first && first.id !== response?.id) void room.enter(first);
-  }, [first, response, room]);
-  const isOpen = view?.connection === 'open';
+  const isOpen = useEnteredRoom(open?.ensembleId ?? null);
+  const { view } = useRoomView();
   const known = view?.room?.open;
   const pieceId = open?.id;
   const revision = open?.revision;

@@ -47,6 +47,7 @@ import { OrNull } from '../orNull.ts';
 /** Bars as performed, with every repeat. */
 const MOST_PERFORMED = 100 * MAX_BARS;
 const MOST_MESSAGE = 160;
+const MOST_HANDED_LINES = 40;
 
 /** Joins a rehearsal by its code; without a section it only asks which there are. */
 export class JoinRequest {
@@ -303,6 +304,20 @@ export class TellMessage {
   @IsString()
   @MaxLength(MOST_MESSAGE)
   readonly words!: string;
+}
+
+/** What a section does at home, for its stands to keep. */
+export class HandOutMessage {
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly section!: string;
+
+  @IsArray()
+  @ArrayMaxSize(MOST_HANDED_LINES)
+  @IsString({ each: true })
+  @MaxLength(MOST_MESSAGE, { each: true })
+  readonly lines!: readonly string[];
 }
 
 /** What a stand says of itself. */

@@ -31,6 +31,9 @@ const MOST_PIECES = 200;
 const MOST_KEY_LENGTH = 100;
 const MOST_NOTE_LENGTH = 4000;
 export const MOST_PAUSE_SECONDS = 3600;
+/** Within what a goal or a practice tempo may be set, of the printed tempo. */
+export const LEAST_GOAL_PERCENT = 25;
+export const MOST_GOAL_PERCENT = 200;
 
 /** How long an item is wanted to take. */
 class ItemMinutesRequest {
@@ -72,6 +75,31 @@ class PlanWishesRequest {
   @ValidateNested({ each: true })
   @Type(() => ItemMinutesRequest)
   readonly minutes!: readonly ItemMinutesRequest[];
+}
+
+/** A tempo of a piece, of the printed one. */
+function IsGoalPercent(): PropertyDecorator {
+  return (target, property) => {
+    IsInt()(target, property);
+    Min(LEAST_GOAL_PERCENT)(target, property);
+    Max(MOST_GOAL_PERCENT)(target, property);
+  };
+}
+
+/** How fast a piece of the programme is to be: what is not named is as for the whole date. */
+class PieceTempoRequest {
+  @IsUUID()
+  readonly pieceId!: string;
+
+  /** In the concert. */
+  @IsOptional()
+  @IsGoalPercent()
+  readonly goalPercent?: number | null;
+
+  /** In this rehearsal. */
+  @IsOptional()
+  @IsGoalPercent()
+  readonly practicePercent?: number | null;
 }
 
 /** A weight within its limits. */
@@ -159,10 +187,17 @@ export class SaveDateRequest {
   readonly pieceIds!: readonly string[];
 
   /** Of the printed tempo, for what is on its programme. */
-  @IsInt()
-  @Min(25)
-  @Max(200)
+  @IsGoalPercent()
   readonly goalPercent!: number;
+
+  /** Pieces that are to be faster or slower than the rest. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MOST_PIECES)
+  @ArrayUnique((tempo: PieceTempoRequest) => tempo.pieceId)
+  @ValidateNested({ each: true })
+  @Type(() => PieceTempoRequest)
+  readonly tempi?: readonly PieceTempoRequest[] | null;
 
   @ValidateNested()
   @Type(() => PlanWishesRequest)

@@ -12,13 +12,11 @@ const WHOLE_SHARE = 0.9;
 
 interface PlannedPiece {
   readonly pieceId: string;
-  /** Of the printed tempo, for the concert. */
-  readonly goalPercent: number;
   readonly runs: readonly RunResult[];
 }
 
-/** A piece as a plan looks at it: its seams by written bar, each with what the log tells of it. */
-export function pieceToPlan(proof: Proof, { pieceId, goalPercent, runs }: PlannedPiece): PieceToPlan {
+/** A piece as a plan looks at it, for its printed tempo: its seams by written bar, each with what the log tells of it. */
+export function pieceToPlan(proof: Proof, { pieceId, runs }: PlannedPiece): PieceToPlan {
   const { piece, compiled } = proof;
   const whole = runs.filter(
     ({ place }) => place.kind === 'bars' && place.bars >= WHOLE_SHARE * piece.bars.length,
@@ -27,7 +25,8 @@ export function pieceToPlan(proof: Proof, { pieceId, goalPercent, runs }: Planne
     pieceId,
     title: piece.title,
     lengthSeconds: pieceSeconds(compiled.timeline),
-    goalPercent,
+    goalPercent: 100,
+    practicePercent: null,
     lastWholeAtMs: whole.length > 0 ? Math.max(...whole.map(({ startedAt }) => Date.parse(startedAt))) : null,
     seams: readinessOf(compiled, runs).map(({ barIndex, score, bestPercent }): SeamToPlan => ({
       barIndex,

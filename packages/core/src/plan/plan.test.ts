@@ -33,6 +33,7 @@ const piece = (
   title: pieceId,
   lengthSeconds: 200,
   goalPercent: 100,
+  practicePercent: null,
   lastWholeAtMs: null,
   seams,
   ...more,
@@ -248,6 +249,16 @@ describe('whole pieces', () => {
       why: ['where most places hold', 'not played through yet'],
     });
     expect(wholes({ minutes: 60, concertAtMs: NOW + 3 * DAY_MS })[0]).toMatchObject({ percent: 100 });
+  });
+
+  test('and places go no faster than the director lets them, whatever holds and however near the concert is', () => {
+    const slow = piece('Slow', [seam(8, 40, well(3, 3)), seam(20, 70)], { practicePercent: 75 });
+    for (const concertAtMs of [null, NOW + 3 * DAY_MS]) {
+      const { items } = planFor(request([slow], { minutes: 45, concertAtMs }));
+      const whole = items.find(({ kind }) => kind === 'whole');
+      expect(whole).toMatchObject({ percent: 75, why: ['the tempo you set', 'not played through yet'] });
+      expect(items.filter(({ kind }) => kind === 'place').map(({ percent }) => percent)).toEqual([60, 75]);
+    }
   });
 
   test('come as often as their share of the time allows, thrice at most, and none where the share is nothing', () => {

@@ -22,6 +22,8 @@ export interface PieceToPlan {
   readonly lengthSeconds: number;
   /** Of the printed tempo, for the concert. */
   readonly goalPercent: number;
+  /** Of the printed tempo, for this rehearsal: nothing is begun or played faster; null where the plan finds it. */
+  readonly practicePercent: number | null;
   /** When it was last played from end to end, as far as the log knows. */
   readonly lastWholeAtMs: number | null;
   readonly seams: readonly SeamToPlan[];

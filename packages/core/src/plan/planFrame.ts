@@ -1,4 +1,4 @@
-import { beginPercent } from './beginning.ts';
+import { beginPercent, mostPercent } from './beginning.ts';
 import type { PieceToPlan, PlanItem, PlanRequest } from './plan.ts';
 import { DAY_MS } from './spacing.ts';
 
@@ -84,9 +84,10 @@ function isSoon({ concertAtMs, atMs }: PlanRequest): boolean {
   return concertAtMs !== null && concertAtMs - atMs <= LAST_DAYS * DAY_MS;
 }
 
-/** The tempo at which half of its places hold; near a concert the concert's. */
+/** As the director has set it; else the tempo at which half of its places hold, and near a concert the concert's. */
 function wholePercent(piece: PieceToPlan, request: PlanRequest): number {
-  if (isSoon(request) || piece.seams.length === 0) return piece.goalPercent;
+  if (piece.practicePercent !== null || isSoon(request) || piece.seams.length === 0)
+    return mostPercent(piece);
   const holds = piece.seams
     .map((seam) => beginPercent(seam, piece.goalPercent, request.atMs))
     .sort((a, b) => a - b);
@@ -149,7 +150,9 @@ export function withFrame(
       minutes: wholeMinutes(whole),
       percent,
       why: [
-        percent < piece.goalPercent && 'where most places hold',
+        piece.practicePercent !== null
+          ? 'the tempo you set'
+          : percent < piece.goalPercent && 'where most places hold',
         piece.lastWholeAtMs === null ? 'not played through yet' : 'longest ago',
       ].filter((word) => word !== false),
       isPinned: wishes.pinned.includes(key),

@@ -1,4 +1,4 @@
-import { beginPercent } from './beginning.ts';
+import { beginPercent, mostPercent } from './beginning.ts';
 import type { PieceToPlan, Plan, PlanItem, PlanRequest, SeamToPlan } from './plan.ts';
 import { frameOf, wholeKey, withFrame, type Untimed } from './planFrame.ts';
 import { DAY_MS, dueInDays, keptShare, READY } from './spacing.ts';
@@ -172,7 +172,7 @@ function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untim
     bars: [...seams].sort((a, b) => b.score - a.score).map(({ barIndex }) => barIndex),
     title: titleOf(place),
     minutes,
-    percent: Math.min(...tellingOf(seams).map((seam) => beginPercent(seam, piece.goalPercent, atMs))),
+    percent: Math.min(...tellingOf(seams).map((seam) => beginPercent(seam, mostPercent(piece), atMs))),
     why: whyOf(place, atMs, concertAtMs),
     isPinned: wishes.pinned.includes(key),
   };

@@ -28,6 +28,8 @@ export interface RoomState {
   readonly isMuted: boolean;
   /** The last words to each section, under its name. */
   readonly words: Readonly<Record<string, string>>;
+  /** What each section is to do at home, a line each, under its name. */
+  readonly handouts: Readonly<Record<string, readonly string[]>>;
   /** What is rehearsed next, for stands to look at between runs. */
   readonly next: string;
   readonly coDirectorsLead: boolean;
@@ -42,6 +44,7 @@ export const EMPTY_ROOM: RoomState = {
   alone: null,
   isMuted: false,
   words: {},
+  handouts: {},
   next: '',
   coDirectorsLead: false,
   playsAlong: null,
@@ -73,6 +76,7 @@ export type RoomAct =
   | { readonly kind: 'alone'; readonly sections: readonly string[] | null }
   | { readonly kind: 'mute'; readonly isMuted: boolean }
   | { readonly kind: 'tell'; readonly sections: readonly string[]; readonly words: string }
+  | { readonly kind: 'handOut'; readonly section: string; readonly lines: readonly string[] }
   | { readonly kind: 'next'; readonly title: string }
   | { readonly kind: 'letLead'; readonly coDirectorsLead: boolean }
   | { readonly kind: 'playAlong'; readonly play: PlayedChoice | null };
@@ -111,6 +115,8 @@ export function roomAfter(room: RoomState, act: RoomAct, moment: RoomMoment): Re
       const told = Object.fromEntries(act.sections.map((section) => [section, act.words]));
       return accepted({ ...room, words: { ...room.words, ...told } });
     }
+    case 'handOut':
+      return accepted({ ...room, handouts: { ...room.handouts, [act.section]: act.lines } });
     case 'next':
       return accepted({ ...room, next: act.title });
     case 'letLead':
