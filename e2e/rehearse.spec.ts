@@ -169,12 +169,13 @@ test('a programme is played in its order: the next piece begins by itself after 
     done: [],
     note: '',
     pauseSeconds: 1,
+    tempi: [{ pieceId: pieceIds[1], goalPercent: 90, practicePercent: null }],
   };
   await page.request.put(`/api/ensembles/${ensemble!.id}/dates/${id}`, { data: concert });
   await page.goto(`/rehearse?date=${id}`);
   await expect(page.getByRole('list', { name: 'Programme' }).getByRole('listitem')).toHaveText([
     /First study/,
-    /Second study/,
+    /Second study.*at 90 %/,
   ]);
   await page.keyboard.press(' ');
   const programme = page.getByLabel('Programme', { exact: true });
@@ -184,13 +185,14 @@ test('a programme is played in its order: the next piece begins by itself after 
   await expect(programme.getByRole('timer')).toBeVisible();
   await expect(programme).toContainText('2 of 2');
   await expect(programme).toContainText('the last piece');
+  await expect(page.getByTestId('run-wishes')).toContainText('90 %');
   const logged = async () => {
     const answers = await Promise.all(pieceIds.map((piece) => page.request.get(`/api/pieces/${piece}/runs`)));
-    const runs = (await Promise.all(answers.map((answer) => answer.json()))) as unknown[][];
-    return runs.map((ofPiece) => ofPiece.length);
+    return (await Promise.all(answers.map((answer) => answer.json()))) as { percent: number }[][];
   };
   // Nobody pressed a key for the second.
-  await expect.poll(logged).toEqual([1, 1]);
+  await expect.poll(async () => (await logged()).map((ofPiece) => ofPiece.length)).toEqual([1, 1]);
+  expect((await logged()).flat().map(({ percent }) => percent)).toEqual([100, 90]);
   await page.keyboard.press('z');
   await expect(page.getByText('This is the last piece of the programme')).toBeVisible();
 });
@@ -210,6 +212,12 @@ test('two items are run and marked, one goes over its time, the rest is planned 
   await runAndMark(page, 'g');
   await page.keyboard.press('F2');
   await expect(page.getByText('Noted: late')).toBeVisible();
+  await page.keyboard.press('F10');
+  await page.getByLabel('F6').fill('too loud');
+  await page.keyboard.press('Enter');
+  await expect(strip(page).getByText('too loud')).toBeVisible();
+  await page.keyboard.press('F6');
+  await expect(page.getByText('Noted: too loud')).toBeVisible();
   await page.clock.setFixedTime(Date.now() + 9 * 60_000);
   await expect(strip(page)).toContainText(/\d:\d\d over/);
   await page.keyboard.press('N');
@@ -231,7 +239,7 @@ test('two items are run and marked, one goes over its time, the rest is planned 
   const runs = rows.filter({ hasText: /into bar|bars from/ }).filter({ hasNotText: 'Plan' });
   await expect(runs.nth(0)).toContainText('again');
   await expect(runs.nth(0)).toContainText('rushed');
-  await expect(runs.nth(1)).toContainText('late');
+  await expect(runs.nth(1)).toContainText('late, too loud');
   await expect(rows.filter({ hasText: `Plan${title}` })).toContainText('9 min of');
   await page.getByLabel(/^Find/).fill('rushed again');
   // The heading, this run, and one of the demo.

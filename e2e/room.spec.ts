@@ -126,6 +126,20 @@ test('two phones join by a code, follow a run to the millisecond, and each shows
   await podium.keyboard.press(' ');
   await expect(reeds.getByText('Slack Water')).toBeVisible();
   await expect(reeds.getByTestId('count')).toHaveCount(0);
+  // What one section does at home goes to its stands alone, and is on the phone when the rehearsal is over.
+  await podium.goto('/rehearse');
+  await expect(podium.getByRole('list', { name: 'Order of work' })).toBeVisible();
+  await podium.keyboard.press('h');
+  const dialog = podium.getByRole('dialog', { name: 'At home' });
+  await dialog.getByRole('button', { name: 'Reeds' }).click();
+  await dialog.getByRole('button', { name: 'To their stands' }).click();
+  await expect(podium.getByText('The stands of Reeds have it, and keep it')).toBeVisible();
+  await expect(reeds.getByLabel('At home').getByRole('listitem').first()).toContainText(/min · .*from \d+ %/);
+  expect(await faultsOf(reeds, true)).toEqual([]);
+  await expect(drums.getByLabel('At home')).toHaveCount(0);
+  await endRehearsals(podium);
+  await reeds.goto('/s');
+  await expect(reeds.getByLabel('At home')).toContainText('Marrowick Haven Bells and Reeds, Reeds');
 });
 
 /** Presses the stand's pad a while after each beat that it shows, as somebody who taps along late. */

@@ -298,7 +298,7 @@ const SCREENS: ReadonlyArray<readonly [name: string, open: (page: Page) => Promi
     'log',
     async (page) => {
       await page.goto('/rehearse?view=log');
-      await expect(page.getByRole('table', { name: 'Runs, newest first' })).toBeVisible();
+      await expect(page.getByRole('table', { name: 'Newest first' })).toBeVisible();
     },
   ],
   ['take in the record', openTake],

@@ -96,7 +96,7 @@ function PieceTempi({ title, isConcert, tempo, usual, onTempo }: PieceTempiProps
   return (
     <>
       {field('goalPercent', 'Goal, %', String(usual))}
-      {!isConcert && field('practicePercent', 'Today, %', 'as planned')}
+      {!isConcert && field('practicePercent', 'Today, %', 'plan')}
     </>
   );
 }

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { AtHome } from './AtHome.tsx';
 import { JoinForm } from './JoinForm.tsx';
 import { keepStand, keptStandMaybe, type JoinedStand } from './join.ts';
 import { StandSession } from './standSession.ts';
@@ -70,6 +71,7 @@ function Threshold({ stand, onReady, onLeave }: ThresholdProps) {
       <button type="button" className="justify-self-start text-quiet underline" onClick={onLeave}>
         Another section or another code
       </button>
+      <AtHome />
     </main>
   );
 }

@@ -278,6 +278,7 @@ function Over({ reason, onLeave }: { readonly reason: string; readonly onLeave: 
       >
         Join a rehearsal
       </button>
+      <AtHome />
     </main>
   );
 }
