@@ -1,4 +1,3 @@
-import { performedCount } from '@anchorbeat/core';
 import { useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
@@ -63,23 +62,16 @@ function Pause({ set, endsAtMs }: { readonly set: PlayedSet; readonly endsAtMs: 
 
 /** When the piece came to its end by itself, on the page's clock; null while it sounds, and where it was stopped before. */
 function useEndedAt(): number | null {
-  const { compiled } = useProof();
-  const { status, performed, run } = useAppSelector((state) => state.transport);
+  const isOver = useAppSelector(({ transport }) => transport.cameToEnd);
   const nowMs = useNow();
-  const last = performedCount(compiled.timeline) - 1;
-  const isRunning = status !== 'stopped';
-  const isLast = isRunning && run?.subject.kind === 'piece' && performed === last;
-  const [seen, setSeen] = useState<Seen>({ isRunning: false, isLast: false, endedAtMs: null });
-  // What was seen before is looked at while drawing: a run is over in the same stroke in which it no longer sounds.
-  if (seen.isRunning !== isRunning || seen.isLast !== isLast)
-    setSeen({ isRunning, isLast, endedAtMs: !isRunning && seen.isLast ? nowMs : null });
+  // A run that came to its end before this was shown was another piece's.
+  const [seen, setSeen] = useState<Seen>({ isOver, endedAtMs: null });
+  if (seen.isOver !== isOver) setSeen({ isOver, endedAtMs: isOver ? nowMs : null });
   return seen.endedAtMs;
 }
 
 interface Seen {
-  readonly isRunning: boolean;
-  /** In the last bar of the piece. */
-  readonly isLast: boolean;
+  readonly isOver: boolean;
   readonly endedAtMs: number | null;
 }
 

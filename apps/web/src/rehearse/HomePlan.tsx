@@ -62,19 +62,12 @@ function HomeDialog({
     [date, dates, pieces, minutes, section],
   );
   const lines = homeLines(plan);
-  const room = useRoom();
-  const isRoomOpen = useEnteredRoom(ensemble.id);
   const sheetDate = { ...date, title: `${section}, at home`, minutes, absent: [] };
   const { does: saveSheet } = usePlanSheet(ensemble.name, sheetDate, plan, []);
   const copy = async () => {
     const text = [`${section}, at home, ${minutes} minutes`, ...lines].join('\n');
     toast((await copyWords(text)) ? 'Copied' : 'This browser does not let a page copy');
   };
-  const handOut = () =>
-    room
-      .say('handOut', { section, lines: lines.map((line) => line.slice(0, MOST_LINE)) })
-      .then(() => toast(`The stands of ${section} have it, and keep it`))
-      .catch((error: unknown) => toast((error as Error).message));
   const saveEntry = async () => {
     const { homeCalendarOf } = await import('./calendar.ts');
     download([homeCalendarOf(date, section, lines, new Date())], 'at-home.ics', 'text/calendar');
@@ -119,15 +112,34 @@ function HomeDialog({
         <Button disabled={lines.length === 0} onClick={() => void saveEntry()}>
           Calendar entry
         </Button>
-        {isRoomOpen && (
-          <Button disabled={lines.length === 0} onClick={() => void handOut()}>
-            To their stands
-          </Button>
-        )}
+        <ToStands ensembleId={ensemble.id} section={section} lines={lines} />
         <Button filled disabled={lines.length === 0} onClick={() => saveSheet()}>
           Save as PDF
         </Button>
       </div>
     </DialogShell>
+  );
+}
+
+interface ToStandsProps {
+  readonly ensembleId: string;
+  readonly section: string;
+  readonly lines: readonly string[];
+}
+
+/** Hands it to the stands of the section, while a rehearsal is open. */
+function ToStands({ ensembleId, section, lines }: ToStandsProps) {
+  const room = useRoom();
+  const isOpen = useEnteredRoom(ensembleId);
+  const handOut = () =>
+    room
+      .say('handOut', { section, lines: lines.map((line) => line.slice(0, MOST_LINE)) })
+      .then(() => toast(`The stands of ${section} have it, and keep it`))
+      .catch((error: unknown) => toast((error as Error).message));
+  if (!isOpen) return null;
+  return (
+    <Button disabled={lines.length === 0} onClick={() => void handOut()}>
+      To their stands
+    </Button>
   );
 }

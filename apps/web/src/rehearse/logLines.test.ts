@@ -24,7 +24,7 @@ const run = (id: string, startedAt: string, more: object = {}): PlacedRun =>
     drillId: null,
     ratingAfter: null,
     ...more,
-  } as Parameters<typeof placedRun>[0]);
+  });
 
 const EBB = run('1', '2026-11-24T19:40:00Z', { note: 'late' });
 const REEDS = run('2', '2026-11-24T19:50:00Z', { sections: ['Reeds'], mark: 'again', note: '=1+1' });

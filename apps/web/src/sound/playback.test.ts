@@ -118,6 +118,24 @@ describe('playback', () => {
     expect(transport()).toBe(before);
   });
 
+  test('a run came to its end where nobody stopped it, however little was left', async () => {
+    const length = START_DELAY_SECONDS + 2 + 3 * 2 + (3 * 7) / 4;
+    await playback.countIn(proof, 0, piece);
+    pass(length - 0.05);
+    expect(transport()).toMatchObject({ status: 'running', performed: 5, cameToEnd: false });
+    playback.stop();
+    expect(transport()).toMatchObject({ status: 'stopped', cameToEnd: false });
+    await playback.countIn(proof, 0, piece);
+    pass(length + 0.05);
+    expect(transport()).toMatchObject({ status: 'stopped', cameToEnd: true });
+    await playback.countIn(proof, 4, piece);
+    expect(transport().cameToEnd).toBe(false);
+    pass(START_DELAY_SECONDS + 2 + 1);
+    playback.stopAtBarEnd();
+    pass(2);
+    expect(transport()).toMatchObject({ status: 'stopped', cameToEnd: false });
+  });
+
   test('a run that never came to the end of a bar is not logged, unless it was marked', async () => {
     await playback.countIn(proof, 0, piece);
     pass(3.9);

@@ -2,7 +2,9 @@ import {
   barName,
   barsPlace,
   heardBars,
+  pieceSeconds,
   printedBpmMaybe,
+  SAME_MOMENT_SECONDS,
   simulatedSections,
   soundsOf,
   soundsWithSections,
@@ -83,7 +85,13 @@ export function titleOf(subject: RunSubject, { compiled }: Proof, performed: num
 /** A refusal of the room, in its own words. */
 export class RoomTrouble extends Error {}
 
-export const NOTHING_HEARD: RunEnd = { wholeBars: 0, place: null, bpm: null, lengthSeconds: 0 };
+export const NOTHING_HEARD: RunEnd = {
+  wholeBars: 0,
+  place: null,
+  bpm: null,
+  lengthSeconds: 0,
+  isToEnd: false,
+};
 
 export function planOf({ state }: Sounding): RunPlan {
   if (!state.plan) throw new Error('the run that sounds has not been started');
@@ -145,7 +153,14 @@ export function endOf({ proof, state }: Sounding, runSeconds: number): RunEnd {
     place,
     bpm,
     lengthSeconds: Math.max(0, Math.min(runSeconds, state.plan.lengthSeconds)),
+    isToEnd: runSeconds >= state.plan.lengthSeconds && reachesEnd(proof, state.plan),
   };
+}
+
+/** Whether a run goes on to the end of its piece, rather than to where it was told to stop. */
+function reachesEnd({ compiled }: Proof, { stretches }: RunPlan): boolean {
+  const ends = stretches.map(({ fromSeconds, lengthSeconds, pace }) => fromSeconds + lengthSeconds * pace);
+  return Math.max(...ends) > pieceSeconds(compiled.timeline) - SAME_MOMENT_SECONDS;
 }
 
 export function beatKey(moment: RunMoment): string {

@@ -57,6 +57,8 @@ export interface RunEnd {
   /** Beats a minute at its entry. */
   readonly bpm: number | null;
   readonly lengthSeconds: number;
+  /** It was heard to the end of its piece. */
+  readonly isToEnd: boolean;
 }
 
 /** What was measured of the last run somebody played along with. */
@@ -85,6 +87,8 @@ interface DrilledStretch {
 /** What is running, beat by beat. The audio itself never enters the store. */
 export interface TransportState {
   readonly status: 'stopped' | 'starting' | 'countOff' | 'running';
+  /** The last run was one of the piece and was heard to the piece's end; false while one sounds. */
+  readonly cameToEnd: boolean;
   readonly run: RunInfo | null;
   /** The last run that went into the log; what is said of it afterwards changes it there. */
   readonly lastLogged: LoggedRun | null;
@@ -115,6 +119,7 @@ export interface TransportState {
 
 const initialState: TransportState = {
   status: 'stopped',
+  cameToEnd: false,
   run: null,
   lastLogged: null,
   drilled: [],
@@ -145,6 +150,7 @@ export const transportSlice = createSlice({
     ): TransportState => ({
       ...(state as TransportState),
       status: payload.run.subject.kind === 'audition' ? 'running' : 'starting',
+      cameToEnd: false,
       run: payload.run,
       entryPerformed: payload.performed,
       performed: payload.performed,
@@ -182,6 +188,7 @@ export const transportSlice = createSlice({
       return {
         ...before,
         status: 'stopped',
+        cameToEnd: payload.isToEnd && before.run?.subject.kind === 'piece',
         run: null,
         waits: null,
         drilled:
