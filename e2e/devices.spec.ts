@@ -155,6 +155,11 @@ function turner(page: Page, isTouch: boolean) {
 for (const isTouch of [false, true])
   test.describe(isTouch ? 'by touch' : 'by pointer', () => {
     test.use({ hasTouch: isTouch, isMobile: isTouch });
+    // With fingers each screen is seen as if for the first time, with a line on what one does there.
+    if (isTouch)
+      test.beforeEach(({ page }) =>
+        page.addInitScript(() => localStorage.removeItem('anchorbeat.seenScreens')),
+      );
 
     for (const [first, end] of [
       ['shelf', 'map'],

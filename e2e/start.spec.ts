@@ -134,14 +134,52 @@ test('who leads two ensembles makes the second on the shelf, and each has its ow
   await page.getByRole('button', { name: 'Keep it' }).click();
   const choice = page.getByRole('combobox', { name: 'Ensemble' });
   await expect(choice.locator('option:checked')).toHaveText('The second ones');
-  await expect(page.getByText('No pieces yet')).toBeVisible();
+  await expect(page.getByText('Nothing on the shelf yet')).toBeVisible();
   await expect(page.getByText('Horns, Strings')).toBeVisible();
   await page.reload();
   await expect(choice.locator('option:checked')).toHaveText('The second ones');
   await choice.selectOption({
     index: (await choice.locator('option').allTextContents()).findIndex((name) => name !== 'The second ones'),
   });
-  await expect(page.getByText('No pieces yet')).toHaveCount(0);
+  await expect(page.getByText('Nothing on the shelf yet')).toHaveCount(0);
+  await server.kill();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+test('an empty shelf offers four beginnings, and each screen says once what one does there', async ({
+  page,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-empty-'));
+  const server = await start('--port', '4198', '--data', folder, '--empty');
+  const at = 'http://127.0.0.1:4198';
+  await page.request.post(`${at}/api/session/here`);
+  const sight = page.getByRole('note', { name: 'What one does here' });
+  await page.goto(at);
+  const offers = page.getByRole('region', { name: 'To begin with' }).getByRole('button');
+  await expect(offers).toHaveText([/^Try the demo/, /^Open a file/, /^Write a piece in words/, /^New piece/]);
+  await expect(sight).toContainText('Press a piece');
+  await page.keyboard.press('w');
+  await expect(page.getByTestId('panel-words')).toBeVisible();
+  await expect(sight).toContainText('Choose a bar');
+  await sight.getByRole('button').click();
+  await expect(page.getByRole('dialog')).toContainText('Count me in');
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: /Shelf/ }).click();
+  await expect(page.getByRole('heading', { name: 'Untitled piece' })).toBeVisible();
+  await expect(sight).toHaveCount(0);
+  await page.keyboard.press('t');
+  await page.getByRole('button', { name: 'Untitled piece: set aside' }).click();
+  await page.keyboard.press('Escape');
+  await expect(offers).toHaveCount(4);
+  await page.keyboard.press('d');
+  await expect(page.getByTestId('next-place')).toHaveCount(5);
+  await expect(page.getByRole('heading', { level: 2 })).toHaveText([
+    'Slack Water',
+    'Ropewalk',
+    'Ebb Count',
+    'Tar and Twine',
+    'Lamp on the Bar',
+  ]);
   await server.kill();
   rmSync(folder, { recursive: true, force: true });
 });

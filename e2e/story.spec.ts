@@ -56,11 +56,19 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
   await expect(page.getByTestId('count-off-word')).toHaveText('2');
   await expect(page.getByTestId('count-off-word')).toBeHidden();
   await expectBeadOnBeats(page, plan);
+  expect(await expectClicksOf(page, plan)).toBeGreaterThan(12);
+  await page.getByRole('button', { name: 'Stop' }).click();
+
+  // From the last fifth on to its end: what lies between is looked at sample by sample elsewhere.
+  await forgetSounds(page);
+  await enter(page, 'g', '45');
+  await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  const toEnd = clicksFrom(proof, 45);
   await expect(page.getByRole('button', { name: 'Count me in' })).toBeVisible({
-    timeout: (plan.at(-1)!.timeSeconds + 12) * 1000,
+    timeout: (toEnd.at(-1)!.timeSeconds + 12) * 1000,
   });
-  expect(await expectClicksOf(page, plan)).toBe(plan.length);
+  expect(await expectClicksOf(page, toEnd)).toBe(toEnd.length);
 
   await forgetSounds(page);
   await enter(page, 'g', '10');

@@ -75,9 +75,9 @@ for (const [habit, bars, heldSeam] of [
     await page.keyboard.press('Space');
     await expect(page.getByTestId('tap-pad')).toBeVisible();
     await expect.poll(async () => (await heardMs(page)).length).toBeGreaterThan(0);
-    const start = (await heardMs(page))[0]!;
     await audioGoesOn(page, PLAYED_SECONDS);
-    await tapAt(page, start, onsets);
+    // Where the sound was held up meanwhile the beats came later than at first they would have: it is now that counts.
+    await tapAt(page, (await heardMs(page))[0]!, onsets);
     await expect(page.getByTestId('tap-pad')).toContainText(String(onsets.length));
     await page.keyboard.press('Space');
     const sheet = page.getByRole('dialog');

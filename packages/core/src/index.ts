@@ -273,7 +273,7 @@ export type { SectionsWish } from './take/simulatedSections.ts';
 export { simulatedTake } from './take/simulatedPlayer.ts';
 export type { Habit } from './take/simulatedPlayer.ts';
 
-export { planChoices, planFor } from './plan/planner.ts';
+export { nextPlaceMaybe, planChoices, planFor } from './plan/planner.ts';
 export type { PlanChoice } from './plan/planner.ts';
 export { pieceToPlan, rehearsedSeams } from './plan/pieceToPlan.ts';
 export { lastChanges, progressOf } from './plan/progress.ts';

@@ -148,6 +148,17 @@ describe('an archive of the demo with five hundred saved states', () => {
     }
   });
 
+  test('whatever bit of it is turned, it is called damaged, not something that nobody made', () => {
+    const random = seededRandom(29);
+    // Behind the mark of every zip, before what closes it.
+    const [from, to] = [4, archive.length - 100];
+    for (let round = 0; round < 60; round++) {
+      const damaged = Buffer.from(archive);
+      damaged[from + Math.floor(random() * (to - from))]! ^= 1 << Math.floor(random() * 8);
+      expect(() => readArchive(damaged)).toThrow(/^This archive is damaged: /);
+    }
+  });
+
   test.each<[string, (files: Record<string, string>) => void, RegExp]>([
     [
       'a newer one',

@@ -20,12 +20,24 @@ export function unpackArchive(
   mostBytes = MOST_UNPACKED_BYTES,
 ): ReadonlyMap<string, Uint8Array> {
   if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) throw new ArchiveError('This is not a zip, and so no archive');
-  const isSealed = mustEnd(bytes);
-  const files = unpacked(bytes, mostBytes);
-  mustMatchSums(files);
-  if (isSealed && !hasItsSeal(bytes))
-    throw new ArchiveError('This archive is damaged: its list of files is not as it was written');
-  return files;
+  const isDamaged = mustEnd(bytes) && !hasItsSeal(bytes);
+  try {
+    const files = unpacked(bytes, mostBytes);
+    mustMatchSums(files);
+    if (!isDamaged) return files;
+  } catch (error) {
+    throw isDamaged && error instanceof ArchiveError ? asDamage(error) : error;
+  }
+  throw new ArchiveError(`${DAMAGED} its list of files is not as it was written`);
+}
+
+const DAMAGED = 'This archive is damaged:';
+
+/** What was found wrong in an archive that was changed after it was written: it was not written so. */
+function asDamage({ message }: ArchiveError): ArchiveError {
+  return new ArchiveError(
+    message.startsWith(DAMAGED) ? message : `${DAMAGED} ${message.replace(/^This/, 'this')}`,
+  );
 }
 
 /** Refuses what breaks off; gives whether the check sum of the whole stands at its end. A zip packed anew has none. */
@@ -55,7 +67,7 @@ function unpacked(bytes: Uint8Array, mostBytes: number): ReadonlyMap<string, Uin
         entries: 'This zip has more files than any archive',
         bytes: `Unpacked, this archive is larger than ${Math.round(mostBytes / 1024 / 1024)} MB: bring it back on the command line`,
         twice: `This archive has "${shown(name)}" twice`,
-        damaged: 'This archive is damaged: it does not unpack',
+        damaged: `${DAMAGED} it does not unpack`,
       };
       return new ArchiveError(says[why]);
     },
@@ -74,7 +86,7 @@ function mustMatchSums(files: ReadonlyMap<string, Uint8Array>): void {
     const sum = sums.get(name);
     if (sum === undefined) throw new ArchiveError(`"${shown(name)}" in this archive is not on its list`);
     if (createHash('sha256').update(bytes).digest('hex') !== sum)
-      throw new ArchiveError(`This archive is damaged: "${shown(name)}" is not as it was written`);
+      throw new ArchiveError(`${DAMAGED} "${shown(name)}" is not as it was written`);
   }
   for (const name of sums.keys())
     if (!files.has(name)) throw new ArchiveError(`"${shown(name)}" is missing in this archive`);

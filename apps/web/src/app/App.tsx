@@ -1,4 +1,4 @@
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import { ActsProvider } from '../acts/ActsContext.tsx';
@@ -7,28 +7,22 @@ import { InputsProvider } from '../input/Inputs.tsx';
 import { Shelf } from '../shelf/Shelf.tsx';
 import { NotHere } from '../ui/NotHere.tsx';
 import { ErrorBoundary } from './ErrorBoundary.tsx';
+import { FirstSight } from './FirstSight.tsx';
 import { HearingNote } from './HearingNote.tsx';
 import { PieceLayout } from '../piece/PieceLayout.tsx';
 import { RehearsalStrip } from '../rehearse/RehearsalStrip.tsx';
 import { Rail } from './Rail.tsx';
+import { lazyNamed } from '../ui/lazyNamed.ts';
 
 /** A screen is loaded when it is first gone to. */
-const MapScreen = lazy(() =>
-  import('../map/MapScreen.tsx').then((module) => ({ default: module.MapScreen })),
-);
-const SeamsScreen = lazy(() =>
-  import('../seams/SeamsScreen.tsx').then((module) => ({ default: module.SeamsScreen })),
-);
-const Podium = lazy(() => import('../podium/Podium.tsx').then((module) => ({ default: module.Podium })));
-const RehearseScreen = lazy(() =>
-  import('../rehearse/RehearseScreen.tsx').then((module) => ({ default: module.RehearseScreen })),
-);
-const Errata = lazy(() => import('../map/panels/Errata.tsx').then((module) => ({ default: module.Errata })));
-const BenchScreen = lazy(() =>
-  import('../bench/BenchScreen.tsx').then((module) => ({ default: module.BenchScreen })),
-);
-const Backups = lazy(() => import('../backups/Backups.tsx').then((module) => ({ default: module.Backups })));
-const HandOut = lazy(() => import('../handout/HandOut.tsx').then((module) => ({ default: module.HandOut })));
+const MapScreen = lazyNamed('MapScreen', () => import('../map/MapScreen.tsx'));
+const SeamsScreen = lazyNamed('SeamsScreen', () => import('../seams/SeamsScreen.tsx'));
+const Podium = lazyNamed('Podium', () => import('../podium/Podium.tsx'));
+const RehearseScreen = lazyNamed('RehearseScreen', () => import('../rehearse/RehearseScreen.tsx'));
+const Errata = lazyNamed('Errata', () => import('../map/panels/Errata.tsx'));
+const BenchScreen = lazyNamed('BenchScreen', () => import('../bench/BenchScreen.tsx'));
+const Backups = lazyNamed('Backups', () => import('../backups/Backups.tsx'));
+const HandOut = lazyNamed('HandOut', () => import('../handout/HandOut.tsx'));
 
 export function App() {
   const { pathname } = useLocation();
@@ -40,6 +34,7 @@ export function App() {
             <Rail />
             <div className="flex min-h-0 min-w-0 flex-1 flex-col">
               <RehearsalStrip />
+              <FirstSight />
               <div className="min-h-0 flex-1">
                 <ErrorBoundary place={pathname}>
                   <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>

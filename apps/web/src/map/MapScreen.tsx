@@ -2,6 +2,7 @@ import type { BarSpan, Edit, Piece, Proof } from '@anchorbeat/core';
 import { useCallback, useRef, useState, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { useAsked } from '../app/useAsked.ts';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useSheetAct } from '../acts/SheetProvider.tsx';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
@@ -48,6 +49,7 @@ export function MapScreen() {
   const page = useLinePage(shown, scroller);
   const beatNow = useBeatNow(proof);
   const sheet = useSheetAct();
+  usePanelAsked();
   const actions = useMapActions(span);
   const drawn = spanInside(span, shown.piece);
   const acts = mapActs({
@@ -143,6 +145,14 @@ function PreviewNote() {
       Not taken in yet: this is what it would be
     </p>
   );
+}
+
+/** Whoever comes to write words finds them open. */
+function usePanelAsked(): void {
+  const dispatch = useAppDispatch();
+  useAsked('panel', (asked) => {
+    if (asked === 'words') dispatch(panelOpened(asked));
+  });
 }
 
 /** What the line shows: the piece, or what a panel would make of it once that is worked out. */

@@ -1,5 +1,5 @@
 import { passWords, pulseOf, writtenBar, writtenIndex, type Bar } from '@anchorbeat/core';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { Suspense, useRef, useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../piece/PieceLayout.tsx';
@@ -38,14 +38,11 @@ import { usePodiumActs } from './usePodiumActs.ts';
 import { useSet } from './useSet.ts';
 import { useTypedPlace } from './useTypedPlace.ts';
 import { useWakeLock } from './useWakeLock.ts';
+import { lazyNamed } from '../ui/lazyNamed.ts';
 
-const TogetherDialog = lazy(() =>
-  import('../together/TogetherDialog.tsx').then((module) => ({ default: module.TogetherDialog })),
-);
+const TogetherDialog = lazyNamed('TogetherDialog', () => import('../together/TogetherDialog.tsx'));
 
-const SectionsPlayed = lazy(() =>
-  import('../together/SectionsPlayed.tsx').then((module) => ({ default: module.SectionsPlayed })),
-);
+const SectionsPlayed = lazyNamed('SectionsPlayed', () => import('../together/SectionsPlayed.tsx'));
 
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */
 export function Podium() {

@@ -3,6 +3,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
+import { useAsked } from '../app/useAsked.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useNow } from '../rehearse/useNow.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
@@ -79,20 +80,16 @@ interface Seen {
 function useBegin(): void {
   const proof = useProof();
   const playback = usePlayback();
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   // The tempo that its date has for it is taken first.
-  const isWanted = search.get('begin') !== null && search.get('percent') === null;
-  useEffect(() => {
-    if (!isWanted) return;
-    setSearch(
-      (now) => {
-        now.delete('begin');
-        return now;
-      },
-      { replace: true },
-    );
-    playback
-      .countIn(proof, 0, { subject: { kind: 'piece' } })
-      .catch((error: unknown) => toast((error as Error).message));
-  }, [isWanted, proof, playback, setSearch]);
+  const mayBegin = search.get('percent') === null;
+  useAsked(
+    'begin',
+    () => {
+      playback
+        .countIn(proof, 0, { subject: { kind: 'piece' } })
+        .catch((error: unknown) => toast((error as Error).message));
+    },
+    mayBegin,
+  );
 }

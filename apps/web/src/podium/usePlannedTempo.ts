@@ -1,23 +1,12 @@
 import { FASTEST_PERCENT, SLOWEST_PERCENT } from '@anchorbeat/core';
-import { useEffect } from 'react';
-import { useSearchParams } from 'react-router';
+import { useAsked } from '../app/useAsked.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 
-/** Whoever comes from a plan plays the piece at the tempo that the plan has for it; taken once, so that it can be changed. */
+/** Whoever comes from a plan plays the piece at the tempo that the plan has for it. */
 export function usePlannedTempo(): void {
   const playback = usePlayback();
-  const [search, setSearch] = useSearchParams();
-  const planned = search.get('percent');
-  useEffect(() => {
-    if (planned === null) return;
-    setSearch(
-      (now) => {
-        now.delete('percent');
-        return now;
-      },
-      { replace: true },
-    );
-    const percent = Number(planned);
+  useAsked('percent', (asked) => {
+    const percent = Number(asked);
     if (percent >= SLOWEST_PERCENT && percent <= FASTEST_PERCENT) playback.want({ percent });
-  }, [planned, playback, setSearch]);
+  });
 }

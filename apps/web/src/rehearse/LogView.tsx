@@ -1,5 +1,5 @@
 import type { DateResponse } from '@anchorbeat/contract';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { keptSheetSettings } from '../handout/sheetChoice.ts';
 import { useSheetTask } from '../handout/useSheetTask.ts';
 import { Button } from '../ui/Button.tsx';
@@ -8,11 +8,12 @@ import { TextField } from '../ui/TextField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import { csvOf, logExtract, markdownOf, reportOf, type LogChoice, type LogLine } from './logLines.ts';
 import type { ProgrammePiece } from './useProgramme.ts';
+import { lazyNamed } from '../ui/lazyNamed.ts';
 
 const MOST_SHOWN = 400;
 
 /** Charts are loaded where something was run. */
-const LogCharts = lazy(() => import('./LogCharts.tsx').then((module) => ({ default: module.LogCharts })));
+const LogCharts = lazyNamed('LogCharts', () => import('./LogCharts.tsx'));
 
 interface LogViewProps {
   readonly programme: readonly ProgrammePiece[] | null;

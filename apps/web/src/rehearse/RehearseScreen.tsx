@@ -1,5 +1,5 @@
 import type { DateResponse, EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
@@ -15,6 +15,7 @@ import { LogView } from './LogView.tsx';
 import { PlanView } from './PlanView.tsx';
 import { dateToShow } from './season.ts';
 import { useProgramme } from './useProgramme.ts';
+import { lazyNamed } from '../ui/lazyNamed.ts';
 
 /** What to rehearse when, in which order and why; what was done. */
 export function RehearseScreen() {
@@ -24,9 +25,7 @@ export function RehearseScreen() {
 }
 
 /** What reads calendar files is loaded when one is opened. */
-const CalendarDialog = lazy(() =>
-  import('./CalendarDialog.tsx').then((module) => ({ default: module.CalendarDialog })),
-);
+const CalendarDialog = lazyNamed('CalendarDialog', () => import('./CalendarDialog.tsx'));
 
 const act = (id: string, key: string, name: string, does: () => void, more: Partial<Act> = {}): Act => ({
   id: `rehearse.${id}`,

@@ -1,6 +1,6 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import { runsOver, seamTallies, verdictWords, WAYS, type SeamTally, type TakeRecord } from '@anchorbeat/core';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { logRun, removeRun } from '../store/runLog.ts';
@@ -9,15 +9,12 @@ import { KeptTake } from '../takes/KeptTake.tsx';
 import type { ShownTake } from '../takes/TakesChart.tsx';
 import { dayText, type PlacedRun } from './placedRun.ts';
 import type { Target } from './target.ts';
+import { lazyNamed } from '../ui/lazyNamed.ts';
 
 /** Charts are loaded when one is first looked at. */
-const RecordChart = lazy(() =>
-  import('./RecordChart.tsx').then((module) => ({ default: module.RecordChart })),
-);
+const RecordChart = lazyNamed('RecordChart', () => import('./RecordChart.tsx'));
 
-const TakesChart = lazy(() =>
-  import('../takes/TakesChart.tsx').then((module) => ({ default: module.TakesChart })),
-);
+const TakesChart = lazyNamed('TakesChart', () => import('../takes/TakesChart.tsx'));
 
 interface RecordViewProps {
   readonly target: Target;

@@ -1,58 +1,55 @@
-import { pieceSeconds, readPiece, type Piece } from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
-import { useMemo, useRef, useState } from 'react';
-import { useDropzone } from 'react-dropzone';
-import { Link, useNavigate } from 'react-router';
-import type { Proof } from '@anchorbeat/core';
+import { Suspense, useState } from 'react';
+import { useNavigate } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
-import { useCompiled } from '../compiled/useCompiled.ts';
-import { EnsembleDialog } from '../ensemble/EnsembleDialog.tsx';
 import { EnsembleName } from '../ensemble/EnsembleName.tsx';
 import { useEnsemble, usePiecesOf } from '../ensemble/useEnsemble.ts';
-import { ImportDialog } from '../files/ImportDialog.tsx';
-import { Miniature } from '../line/Miniature.tsx';
-import { useWidth } from '../line/useWidth.ts';
 import { problemText } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
-import { durationText } from '../ui/durationText.ts';
-import { PeopleDialog } from '../account/PeopleDialog.tsx';
-import { NewPiece } from './NewPiece.tsx';
+import { lazyNamed } from '../ui/lazyNamed.ts';
+import { EmptyShelf } from './EmptyShelf.tsx';
 import { NextDate } from './NextDate.tsx';
-import { Readiness } from './Readiness.tsx';
-import { TidyDialog } from './TidyDialog.tsx';
+import { ShelfRow } from './ShelfRow.tsx';
+import { useBeginnings } from './useBeginnings.ts';
 import { useCarriedPiece } from './useCarriedPiece.ts';
+import { useFileDrop } from './useFileDrop.ts';
+
+/** What opens over the shelf is loaded when it is asked for. */
+const ImportDialog = lazyNamed('ImportDialog', () => import('../files/ImportDialog.tsx'));
+const PeopleDialog = lazyNamed('PeopleDialog', () => import('../account/PeopleDialog.tsx'));
+const EnsembleDialog = lazyNamed('EnsembleDialog', () => import('../ensemble/EnsembleDialog.tsx'));
+const TidyDialog = lazyNamed('TidyDialog', () => import('./TidyDialog.tsx'));
+const NewPiece = lazyNamed('NewPiece', () => import('./NewPiece.tsx'));
+
+type Opened = 'new' | 'name' | 'people' | 'tidy' | null;
 
 /** The ensemble's pieces, each with its line in miniature. */
 export function Shelf() {
   usePlaceTheme('desk');
   const { ensemble, ensembles, choose, error: ensembleError } = useEnsemble();
   const { pieces, error: piecesError } = usePiecesOf(ensemble);
-  const [isMaking, setMaking] = useState(false);
-  const [isNaming, setNaming] = useState(false);
-  const [isPeople, setPeople] = useState(false);
-  const [isTidying, setTidying] = useState(false);
+  const [openDialog, setOpenDialog] = useState<Opened>(null);
   const shown = (pieces ?? []).filter(({ isSetAside }) => !isSetAside);
   const [file, setFile] = useState<File | null>(null);
-  const drop = useDropzone({
-    onDrop: ([dropped]) => dropped && setFile(dropped),
-    multiple: false,
-    noClick: true,
-    noKeyboard: true,
-  });
+  const drop = useFileDrop(setFile);
   useCarriedPiece(setFile);
+  const beginnings = useBeginnings(ensemble);
   const acts = useShelfActs(shown, {
-    make: () => setMaking(true),
-    name: () => setNaming(true),
-    people: () => setPeople(true),
-    tidy: () => setTidying(true),
+    make: () => setOpenDialog('new'),
+    name: () => setOpenDialog('name'),
+    people: () => setOpenDialog('people'),
+    tidy: () => setOpenDialog('tidy'),
     open: drop.open,
+    ...beginnings,
   });
   const error = ensembleError ?? piecesError;
+  const close = () => setOpenDialog(null);
   return (
     <main
-      {...drop.getRootProps({ role: 'main', tabIndex: -1 })}
+      {...drop.area}
+      tabIndex={-1}
       className="h-full overflow-y-auto px-4 py-4 sm:py-7 outline-none sm:px-8"
     >
       <header className="flex flex-wrap items-baseline gap-x-3 gap-y-2 sm:gap-x-4">
@@ -64,7 +61,7 @@ export function Shelf() {
         <ActHint act={acts.tidy} />
         <ActHint act={acts.backups} />
       </header>
-      <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
+      <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
         <div className="min-w-0">
           <p className="mt-1 text-quiet">
             {[ensemble?.place, ensemble?.sections.join(', ')].filter(Boolean).join(' · ')}
@@ -73,34 +70,34 @@ export function Shelf() {
         </div>
         <span className="flex flex-wrap gap-3 sm:ml-auto">
           <ActButton act={acts.open} />
-          <input {...drop.getInputProps({ 'aria-label': 'A file to open' })} />
+          <input {...drop.input} type="file" hidden aria-label="A file to open" />
           <ActButton act={acts.make} />
         </span>
       </div>
       {error !== undefined && <p className="mt-8 text-problem">{problemText(error)}</p>}
-      {pieces && shown.length === 0 && (
-        <p className="mt-8 text-quiet">No pieces yet. Press n to make the first one.</p>
-      )}
+      {pieces && shown.length === 0 && <EmptyShelf acts={acts} />}
       <ul className="mt-5">
         {shown.map((response, index) => (
           <ShelfRow key={response.id} response={response} keyName={index < 9 ? String(index + 1) : ''} />
         ))}
       </ul>
-      {ensemble && isMaking && <NewPiece ensemble={ensemble} onClose={() => setMaking(false)} />}
-      {ensemble && file && (
-        <ImportDialog
-          key={`${file.name} ${file.lastModified} ${file.size}`}
-          file={file}
-          ensemble={ensemble}
-          onClose={() => setFile(null)}
-        />
-      )}
-      {drop.isDragActive && <LetGo />}
-      {isTidying && <TidyDialog pieces={pieces ?? []} onClose={() => setTidying(false)} />}
-      {ensemble && isPeople && <PeopleDialog ensemble={ensemble} onClose={() => setPeople(false)} />}
-      {ensemble && isNaming && (
-        <EnsembleDialog ensemble={ensemble} onMade={choose} onClose={() => setNaming(false)} />
-      )}
+      {drop.isOver && <LetGo />}
+      <Suspense>
+        {ensemble && openDialog === 'new' && <NewPiece ensemble={ensemble} onClose={close} />}
+        {openDialog === 'tidy' && <TidyDialog pieces={pieces ?? []} onClose={close} />}
+        {ensemble && openDialog === 'people' && <PeopleDialog ensemble={ensemble} onClose={close} />}
+        {ensemble && openDialog === 'name' && (
+          <EnsembleDialog ensemble={ensemble} onMade={choose} onClose={close} />
+        )}
+        {ensemble && file && (
+          <ImportDialog
+            key={`${file.name} ${file.lastModified} ${file.size}`}
+            file={file}
+            ensemble={ensemble}
+            onClose={() => setFile(null)}
+          />
+        )}
+      </Suspense>
     </main>
   );
 }
@@ -120,13 +117,16 @@ interface ShelfDoes {
   readonly people: () => void;
   readonly tidy: () => void;
   readonly open: () => void;
+  readonly demo: () => void;
+  readonly words: () => void;
+  readonly isBusy: boolean;
 }
 
 /** What can be done on the shelf, the first nine pieces by their place among it. */
 function useShelfActs(
   pieces: readonly PieceResponse[],
   does: ShelfDoes,
-): Readonly<Record<keyof ShelfDoes | 'backups', Act>> {
+): Readonly<Record<Exclude<keyof ShelfDoes, 'isBusy'> | 'backups', Act>> {
   const navigate = useNavigate();
   const shelf = { group: 'Shelf' };
   const acts = {
@@ -155,6 +155,22 @@ function useShelfActs(
       label: 'tidy',
       does: does.tidy,
     },
+    words: {
+      ...shelf,
+      id: 'shelf.words',
+      key: 'w',
+      name: 'Write a piece in words',
+      may: !does.isBusy,
+      does: does.words,
+    },
+    demo: {
+      ...shelf,
+      id: 'shelf.demo',
+      key: 'd',
+      name: 'Try the demo',
+      may: pieces.length === 0 && !does.isBusy,
+      does: does.demo,
+    },
     name: {
       ...shelf,
       id: 'shelf.ensemble',
@@ -173,42 +189,4 @@ function useShelfActs(
   }));
   useActs('screen', [...Object.values(acts), ...opens]);
   return acts;
-}
-
-function ShelfRow({ response, keyName }: { readonly response: PieceResponse; readonly keyName: string }) {
-  const piece = useMemo(() => readMaybe(response), [response]);
-  const proof = useCompiled(piece);
-  const holder = useRef<HTMLDivElement>(null);
-  const width = useWidth(holder);
-  return (
-    <li className="border-b border-faint">
-      <Link to={`/piece/${response.id}/map`} className="group block rounded-lg px-2 py-3 hover:bg-raised">
-        <div className="flex flex-wrap items-baseline gap-x-3">
-          {keyName && <kbd className="numeral w-5 text-quiet">{keyName}</kbd>}
-          <h2 className="text-2xl font-bold">{response.piece.title}</h2>
-          <span className="text-quiet">{response.piece.subtitle}</span>
-          <span className="text-quiet sm:ml-auto">{proof && summary(proof)}</span>
-          {proof && <Readiness pieceId={response.id} proof={proof} />}
-        </div>
-        <div ref={holder} className="mt-1 h-[46px] sm:ml-8">
-          {proof && width > 0 && <Miniature proof={proof} width={width} />}
-          {!piece && <span className="text-problem">This piece could not be read; open it to see why</span>}
-        </div>
-      </Link>
-    </li>
-  );
-}
-
-function summary({ piece, compiled }: Proof): string {
-  const seams = compiled.seams.length;
-  return [
-    `${piece.bars.length} bars`,
-    durationText(pieceSeconds(compiled.timeline)),
-    seams === 1 ? '1 seam' : `${seams} seams`,
-  ].join(' · ');
-}
-
-function readMaybe(response: PieceResponse): Piece | null {
-  const reading = readPiece(response.piece);
-  return reading.ok ? reading.piece : null;
 }

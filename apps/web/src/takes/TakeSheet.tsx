@@ -14,13 +14,14 @@ import {
   type TakeRecord,
   type TakeSilence,
 } from '@anchorbeat/core';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { TakeLine, toldFromMs } from './TakeLine.tsx';
+import { lazyNamed } from '../ui/lazyNamed.ts';
 
 /** Charts are loaded when one is first looked at. */
-const TakeChart = lazy(() => import('./TakeChart.tsx').then((module) => ({ default: module.TakeChart })));
+const TakeChart = lazyNamed('TakeChart', () => import('./TakeChart.tsx'));
 
 /** A take that was made before, at the same place. */
 export interface EarlierTake {

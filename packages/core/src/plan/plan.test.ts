@@ -9,7 +9,7 @@ import {
   type PlanRequest,
   type SeamToPlan,
 } from './plan.ts';
-import { planFor } from './planner.ts';
+import { nextPlaceMaybe, planFor } from './planner.ts';
 import { dueInDays, keptShare, spacingOf } from './spacing.ts';
 
 const DAY_MS = 86_400_000;
@@ -285,6 +285,19 @@ describe('whole pieces', () => {
     ]);
     expect(wholes({ minutes: 12, wishes: pinned }, [long])).toEqual([]);
   });
+});
+
+test.each<[string, PieceToPlan, object | null]>([
+  [
+    'two seams together, of which one failed',
+    SUITE[0]!,
+    { name: 'into bar 21 and into bar 22', why: 'never run' },
+  ],
+  ['what failed', piece('A', [seam(4, 60, well(3, 0))]), { name: 'into bar 5', why: 'failed last time' }],
+  ['nothing, where all of it holds', piece('A', [seam(4, 90, well(1, 14))]), null],
+  ['nothing, where there is no seam', piece('A', []), null],
+])('what a piece needs next: %s', (_name, one, wanted) => {
+  expect(nextPlaceMaybe(one, NOW)).toEqual(wanted);
 });
 
 test('where hardness weighs nothing, what is least ready comes first', () => {

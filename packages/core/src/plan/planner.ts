@@ -1,5 +1,14 @@
 import { beginPercent, mostPercent } from './beginning.ts';
-import type { PieceToPlan, Plan, PlanItem, PlanRequest, SeamToPlan } from './plan.ts';
+import {
+  NO_WISHES,
+  NOTHING_PLAYED,
+  PLAIN_WEIGHTS,
+  type PieceToPlan,
+  type Plan,
+  type PlanItem,
+  type PlanRequest,
+  type SeamToPlan,
+} from './plan.ts';
 import { frameOf, wholeKey, withFrame, type Untimed } from './planFrame.ts';
 import { DAY_MS, dueInDays, keptShare, READY } from './spacing.ts';
 
@@ -46,6 +55,35 @@ export function planFor(request: PlanRequest): Plan {
     outOfReach: outOfReach(wanted, chosen.length, request),
     next: left.slice(0, 2).map(titleOf),
   };
+}
+
+/** Where a piece needs work most at a moment, and why. */
+export interface NextPlace {
+  /** "into bar 11 and into bar 12" */
+  readonly name: string;
+  /** "failed last time" */
+  readonly why: string;
+}
+
+/** What gains most in a piece by itself, whoever is there; null where all of it is ready. */
+export function nextPlaceMaybe(piece: PieceToPlan, atMs: number): NextPlace | null {
+  const alone: PlanRequest = {
+    minutes: 0,
+    already: NOTHING_PLAYED,
+    atMs,
+    concertAtMs: null,
+    rehearsalsLeft: 1,
+    present: null,
+    pieces: [piece],
+    weights: PLAIN_WEIGHTS,
+    wishes: NO_WISHES,
+  };
+  const [next] = placesOf(piece, alone)
+    .filter(({ readiness }) => readiness < READY)
+    .sort((a, b) => b.need - a.need || (a.key < b.key ? -1 : 1));
+  if (!next) return null;
+  const [, why = ''] = whyOf(next, atMs, null);
+  return { name: namesOf(next), why };
 }
 
 /** Something that may be put into a plan by hand. */
@@ -178,8 +216,12 @@ function itemOf(place: Place, { atMs, concertAtMs, wishes }: PlanRequest): Untim
   };
 }
 
-function titleOf({ piece, seams }: Place): string {
-  return `${piece.title}, ${seams.map(({ name }) => name).join(' and ')}`;
+function titleOf(place: Place): string {
+  return `${place.piece.title}, ${namesOf(place)}`;
+}
+
+function namesOf({ seams }: Place): string {
+  return seams.map(({ name }) => name).join(' and ');
 }
 
 function whyOf(

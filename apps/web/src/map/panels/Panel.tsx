@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useRef, type ReactNode } from 'react';
+import { Suspense, useEffect, useRef, type ReactNode } from 'react';
 import type { Act } from '../../acts/act.ts';
 import { ActHint } from '../../acts/ActButton.tsx';
 import { useActs } from '../../acts/ActsContext.tsx';
@@ -10,9 +10,10 @@ import { CountOffStudio } from './CountOffStudio.tsx';
 import { History } from './History.tsx';
 import { PANELS, type Preview } from './panels.ts';
 import { TablePanel } from './TablePanel.tsx';
+import { lazyNamed } from '../../ui/lazyNamed.ts';
 
 /** The editor is loaded when it is first opened. */
-const Words = lazy(() => import('./Words.tsx').then((module) => ({ default: module.Words })));
+const Words = lazyNamed('Words', () => import('./Words.tsx'));
 
 /** What stands beside the line. Escape gives the line its room back. */
 export function Panel({ onPreview }: { readonly onPreview: Preview }) {
