@@ -87,8 +87,17 @@ test('two windows on one bar are told, and neither loses anything', async ({ pag
   });
 
   await other.keyboard.press('Home');
+  await enter(other, 'w', 'from the other');
+  await other.getByRole('button', { name: 'Take both' }).click();
+  expect((await savedBars(other, id))[0]).toMatchObject({ meter: '2/4', note: 'from the other' });
+
+  await enter(page, 'w', 'from here');
+  await page.getByRole('button', { name: 'Take theirs' }).click();
+  await savedBars(page, id);
+  await enter(page, 'm', '9/8');
+  await savedBars(page, id);
   await enter(other, 'm', '6/8');
-  await other.getByRole('button', { name: 'Keep both' }).click();
+  await other.getByRole('button', { name: 'Keep mine as a copy' }).click();
   await expect(other.getByRole('heading', { name: 'Shared (my copy)' })).toBeVisible();
   expect((await savedBars(other, new URL(other.url()).pathname.split('/')[2] as string))[0]?.meter).toBe(
     '6/8',

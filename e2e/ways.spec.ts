@@ -1,60 +1,10 @@
-import { compilePiece, readPiece, type BarDocument } from '@anchorbeat/core';
+import type { BarDocument } from '@anchorbeat/core';
 import { expect, test, type Page } from '@playwright/test';
-import { enter, makePiece, openMap, savedProof, savedBars, savedPiece } from './pieces.ts';
+import { expectLongPiece, LONG_PIECE_CHANGES } from './longPiece.ts';
+import { enter, makePiece, openMap, savedBars, savedPiece } from './pieces.ts';
 
 const fourFour = (count: number): BarDocument[] =>
   Array.from({ length: count }, (_, index) => (index === 0 ? { meter: '4/4' } : {}));
-
-/** The piece of the full entry, as a file would have it: 120 bars after a pickup, with 25 changes of meter. */
-const LONG_PIECE: readonly BarDocument[] = (() => {
-  const meters: ReadonlyArray<readonly [count: number, meter: string]> = [
-    [16, '4/4'],
-    [1, '3/4'],
-    [7, '4/4'],
-    [8, '7/8 as 2+2+3'],
-    [1, '5/8 as 3+2'],
-    [7, '7/8 as 2+2+3'],
-    [4, '3/4'],
-    [1, '2/4'],
-    [8, '6/8'],
-    [1, '9/8'],
-    [3, '6/8'],
-    [4, '4/4'],
-    [1, '15/16 as 4+4+4+3'],
-    [3, '4/4'],
-    [6, '5/4 as 3+2'],
-    [2, '5/4 as 2+3'],
-    [8, '12/8'],
-    [1, '2/4'],
-    [7, '3/4'],
-    [1, '3/4+3/8'],
-    [7, '3/4'],
-    [8, '4/4'],
-    [1, '9/16 as 2+2+2+3'],
-    [5, '4/4'],
-    [1, '5/8 as 2+3'],
-    [8, '4/4'],
-  ];
-  const bars = meters.flatMap(([count, meter]): BarDocument[] =>
-    Array.from({ length: count }, (_, index) => (index === 0 ? { meter } : {})),
-  );
-  const [first, ...rest] = bars;
-  const written: BarDocument[] = [
-    { ...first, pickup: '1/4', tempo: [{ tempo: 'quarter = 104' }] },
-    {},
-    ...rest,
-  ];
-  const put = (number: number, more: BarDocument) => (written[number] = { ...written[number], ...more });
-  put(9, { startsRepeat: true });
-  put(15, { ending: '1', endsRepeat: 2 });
-  put(16, { ending: '2' });
-  put(25, { tempo: [{ equivalence: 'eighth = eighth' }] });
-  put(46, { tempo: [{ tempo: 'dotted quarter = 69' }] });
-  put(74, { tempo: [{ equivalence: 'dotted quarter = quarter' }] });
-  put(100, { tempo: [{ tempo: 'quarter = 88' }] });
-  put(116, { tempo: [{ tempo: 'quarter = 120' }] });
-  return written;
-})();
 
 /** Counts every key, so that the test can tell how much typing a piece is. */
 function countedKeys(page: Page) {
@@ -99,13 +49,9 @@ test('a piece of 120 bars is entered with the keyboard alone and lasts exactly w
   await press('Enter');
   await expect(page.getByRole('heading', { name: 'Long Quay' })).toBeVisible();
   const id = /piece\/([^/]+)/.exec(page.url())?.[1] ?? '';
-  const changes = LONG_PIECE.flatMap(({ meter }, bar) => (meter && bar > 0 ? [{ bar, meter }] : []));
-  for (const [index, { bar, meter }] of changes.entries()) {
+  for (const { count, meter } of LONG_PIECE_CHANGES) {
     await press('End');
-    await entry(
-      'b',
-      `${(changes[index + 1]?.bar ?? LONG_PIECE.length) - bar} of ${meter.replace(' as ', ' ')}`,
-    );
+    await entry('b', `${count} of ${meter.replace(' as ', ' ')}`);
   }
   const at = async (number: string, key: string, text: string) => {
     await entry('g', number);
@@ -121,16 +67,7 @@ test('a piece of 120 bars is entered with the keyboard alone and lasts exactly w
   await at('116', 't', '120');
   await expect(page.getByTestId('save-state')).toHaveText('saved');
 
-  const typed = await savedProof(page.request, id);
-  const file = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'Long Quay', bars: LONG_PIECE });
-  if (!file.ok) throw new Error(JSON.stringify(file.problems));
-  const compiled = compilePiece(file.piece);
-  expect(typed.piece.bars.length).toBe(121);
-  expect(typed.compiled.timeline.route).toEqual(compiled.timeline.route);
-  expect([...typed.compiled.timeline.barStartSeconds]).toEqual([...compiled.timeline.barStartSeconds]);
-  expect([...typed.compiled.clicks.timeSeconds]).toEqual([...compiled.clicks.timeSeconds]);
-  const questions = compiled.findings.filter(({ severity }) => severity !== 'hint').length;
-  await expect(page.getByRole('button', { name: `${questions} to look at` })).toBeVisible();
+  await expectLongPiece(page, id);
   test.info().annotations.push({ type: 'keys', description: String(total()) });
   expect(total()).toBeLessThan(900);
 });

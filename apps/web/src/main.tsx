@@ -5,6 +5,7 @@ import { BrowserRouter } from 'react-router';
 import { toast } from 'sonner';
 import { SessionGate } from './account/SessionGate.tsx';
 import { App } from './app/App.tsx';
+import { watchHand } from './input/lastHand.ts';
 import { watchKeyboard } from './input/shownKeys.ts';
 import { watchErrors } from './app/reportError.ts';
 import { DirectorRoom } from './room/directorRoom.ts';
@@ -24,6 +25,7 @@ const playback = new Playback(store, pagePorts(uuid), fetchWords, room, (words) 
 playback.onTake = keepTakes(store);
 watchErrors();
 watchKeyboard(document.documentElement);
+watchHand();
 watchLeaving(store);
 // Whoever closes or leaves the page has stopped; the run goes into the log with the next page at the latest. A room goes on.
 window.addEventListener('pagehide', () => playback.leave());

@@ -267,7 +267,7 @@ export type { TakeBar, TakeOnset, TakeRecord } from './take/takeRecord.ts';
 export { constantWords, EXPLANATION_WORDS, seamTallies, verdictWords } from './take/takeWords.ts';
 export type { Remedy, SeamTally } from './take/takeWords.ts';
 export { seededRandom } from './random/seededRandom.ts';
-export { clickSpanSet, leftOutToggled } from './run/spans.ts';
+export { barsUntilMaybe, clickSpanSet, leftOutToggled } from './run/spans.ts';
 export { simulatedSections, soundsWithSections } from './take/simulatedSections.ts';
 export type { SectionsWish } from './take/simulatedSections.ts';
 export { simulatedTake } from './take/simulatedPlayer.ts';

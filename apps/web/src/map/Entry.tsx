@@ -11,8 +11,9 @@ import {
 import { useId, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { BarRhythm } from '../line/BarRhythm.tsx';
 import { EquivalenceText, TempoText } from '../line/NoteText.tsx';
-import { barSelected } from '../store/mapSlice.ts';
+import { barSelected, spanSelected } from '../store/mapSlice.ts';
 import { useAppDispatch } from '../store/store.ts';
+import { isByPointer } from '../input/lastHand.ts';
 import { useIsTouch } from '../input/useIsTouch.ts';
 import { EntryPad } from './EntryPad.tsx';
 import { ENTRY_PADS, typedWith } from './entryPads.ts';
@@ -46,6 +47,9 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
     if (!act.ok) return;
     if (act.value.kind === 'go') dispatch(barSelected({ bar: act.value.bar }));
     else if (!edit(act.value.edit)) return;
+    // What was added is what one goes on with.
+    else if (act.value.edit.kind === 'insertBars')
+      dispatch(spanSelected({ from: act.value.edit.at, count: act.value.edit.count }));
     onClose();
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
@@ -56,6 +60,8 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
   };
   const pad = ENTRY_PADS[kind];
   const isTouch = useIsTouch();
+  // Whoever came with a pointer goes on with it.
+  const [isByHand] = useState(isByPointer);
   const [isUntouched, setUntouched] = useState(initial === '');
   const type = (typed: string) => {
     setUntouched(false);
@@ -97,7 +103,7 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
           <span className="first-letter:uppercase inline-block">{outcome.says}</span>
         )}
       </p>
-      {isTouch && pad && (
+      {(isTouch || isByHand) && pad && (
         <EntryPad
           pad={pad}
           onKey={(key) => type(typedWith(text, key, isUntouched))}

@@ -12,6 +12,10 @@ import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 
 const SHOWN_DIFFERENCES = 8;
+const OBSTACLES = {
+  'not answered': 'What the other window saved cannot be fetched: the server does not answer',
+  'not together': 'The two do not go together in one bar: take one of them, or keep mine as a copy',
+} as const;
 
 /** Two windows changed the same piece: says what the other did and lets the director choose. Either way both are kept. */
 export function StaleDialog() {
@@ -34,10 +38,10 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
   const store = useStore<RootState>();
   const settle = async (preferred: Preferred) => {
     setSettling(true);
-    if (!(await settleStale(preferred, store.getState, dispatch))) {
-      setSettling(false);
-      setProblem('What the other window saved cannot be fetched: the server does not answer');
-    }
+    const obstacle = await settleStale(preferred, store.getState, dispatch);
+    if (obstacle === null) return;
+    setSettling(false);
+    setProblem(OBSTACLES[obstacle]);
   };
   const keepBoth = async () => {
     const copy = { ...open.present, title: `${open.present.title} (my copy)` };
@@ -67,18 +71,22 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
       </p>
       <div className="mt-2 flex flex-wrap justify-end gap-3">
         <Button disabled={isLoading} onClick={() => void keepBoth()}>
-          Keep both: mine as a copy
+          Keep mine as a copy
         </Button>
         <Button disabled={isSettling} onClick={() => void settle('theirs')}>
           Take theirs
+        </Button>
+        <Button disabled={isSettling} onClick={() => void settle('both')}>
+          Take both
         </Button>
         <Button filled disabled={isSettling} onClick={() => void settle('mine')}>
           Take mine
         </Button>
       </div>
       <p className="mt-3 text-sm text-quiet">
-        Of what both changed. Everything else stays as whoever changed it left it; theirs is kept as revision{' '}
-        {stale.currentRevision}, and what is chosen here can be undone.
+        Of what both changed; taking both, mine only where it is the very same thing. Everything else stays as
+        whoever changed it left it; theirs is kept as revision {stale.currentRevision}, and what is chosen
+        here can be undone.
       </p>
     </DialogShell>
   );

@@ -16,19 +16,12 @@ export interface Pad {
 
 const NOTES = ['h', 'q.', 'q', 'e.', 'e', 's'];
 const digits: readonly PadKey[] = [...'1234567890'].map((types) => ({ types }));
-const meters: readonly PadKey[] = [
-  '2/4',
-  '3/4',
-  '4/4',
-  '5/4',
-  '2/2',
-  '3/8',
-  '5/8',
-  '6/8',
-  '7/8',
-  '9/8',
-  '12/8',
-].map((types) => ({ types, isWhole: true }));
+const METERS = ['2/4', '3/4', '4/4', '5/4', '2/2', '3/8', '5/8', '6/8', '7/8', '9/8', '12/8'];
+const grouping: readonly PadKey[] = [{ types: '/' }, { types: '+' }, { types: ' as ', shown: 'as' }];
+/** Several in a bar, with a comma between. */
+const signs: readonly PadKey[] = ['|:', ':|', 'segno', 'coda', 'fine', 'to coda', 'D.C.', 'D.S.'].map(
+  (types) => ({ types }),
+);
 
 const notesTyping = (after: string): readonly PadKey[] =>
   NOTES.map((note) => ({ types: `${note}${after}`, note }));
@@ -36,7 +29,7 @@ const notesTyping = (after: string): readonly PadKey[] =>
 /** What is entered with drawn notes and figures, so that a finger needs no letters; everything else is words. */
 export const ENTRY_PADS: { readonly [K in EntryKind]?: Pad } = {
   meter: {
-    rows: [meters, [...digits, { types: '/' }, { types: '+' }, { types: ' as ', shown: 'as' }]],
+    rows: [METERS.map((types) => ({ types, isWhole: true })), [...digits, ...grouping]],
   },
   tempo: { rows: [notesTyping(' = '), [...digits, { types: '.' }, { types: '=' }]] },
   equivalence: {
@@ -47,7 +40,23 @@ export const ENTRY_PADS: { readonly [K in EntryKind]?: Pad } = {
   },
   pickup: { rows: [notesTyping(''), [...digits, { types: '/' }]] },
   pulse: { rows: [notesTyping(' '), [{ types: 'in ', shown: 'in' }, ...digits]] },
-  add: { rows: [digits, [{ types: ' of ', shown: 'of' }, { types: '/' }]] },
+  add: {
+    rows: [
+      [...digits, { types: ' of ', shown: 'of' }],
+      [...METERS.map((types) => ({ types })), ...grouping],
+    ],
+  },
+  signs: {
+    rows: [
+      [...signs, { types: ' al coda', shown: 'al coda' }, { types: ' al fine', shown: 'al fine' }],
+      [
+        { types: 'ending ', shown: 'ending' },
+        ...digits,
+        { types: ' times', shown: 'times' },
+        { types: ', ', shown: ',' },
+      ],
+    ],
+  },
   repeat: { rows: [digits] },
   label: { rows: [digits] },
   go: { rows: [digits] },

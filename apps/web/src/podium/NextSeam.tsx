@@ -1,23 +1,29 @@
-import { formatMeter, oddBarMaybe, seamWords, type Seam } from '@anchorbeat/core';
+import { barsUntilMaybe, formatMeter, oddBarMaybe, seamWords, type Seam } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
+import { useLeftOut } from './useLeftOut.ts';
 import { EquivalenceText } from '../line/NoteText.tsx';
+import { countdown } from '../ui/countdown.ts';
 
 /** What changes next, in how many bars, and what carries over; under it the change after that. */
 export function NextSeam({ performed }: { readonly performed: number }) {
   const { compiled } = useProof();
-  const upcoming = compiled.seams.filter((seam) => seam.performed > performed).slice(0, 2);
+  const leftOut = useLeftOut();
+  const upcoming = compiled.seams.flatMap((seam) => {
+    const bars = seam.performed > performed ? barsUntilMaybe(leftOut, performed, seam.performed) : null;
+    return bars === null ? [] : [{ seam, bars }];
+  });
   const [next, then] = upcoming;
   return (
     <div className="contents" data-testid="next-seam">
       {next ? (
         <p className="text-[length:var(--large)] leading-snug">
-          <b className="numeral text-seam">{countdown(next.performed - performed)}</b>
+          <b className="numeral text-seam">{countdown(next.bars)}</b>
           <span className="ml-[0.5em]">
-            <SeamText seam={next} isCarryDrawn={next.carry !== null} />
+            <SeamText seam={next.seam} isCarryDrawn={next.seam.carry !== null} />
           </span>
-          {next.carry && (
+          {next.seam.carry && (
             <span className="ml-[0.6em] font-semibold whitespace-nowrap text-carry">
-              <EquivalenceText equivalence={next.carry} />
+              <EquivalenceText equivalence={next.seam.carry} />
             </span>
           )}
         </p>
@@ -26,7 +32,7 @@ export function NextSeam({ performed }: { readonly performed: number }) {
       )}
       {then && (
         <p className="podium-then mt-1.5 truncate text-[length:var(--text)] text-quiet">
-          then <SeamText seam={then} />
+          then <SeamText seam={then.seam} />
         </p>
       )}
     </div>
@@ -49,8 +55,4 @@ function SeamText({ seam, isCarryDrawn = false }: SeamTextProps) {
     oddBarMaybe(piece, barIndex)?.words ?? (saidByCarry ? '' : seamWords({ piece, compiled }, seam));
   const parts = [meter, words];
   return <>{parts.filter(Boolean).join(', ')}</>;
-}
-
-function countdown(bars: number): string {
-  return bars === 1 ? 'next bar' : `in ${bars} bars`;
 }

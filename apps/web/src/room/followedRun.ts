@@ -6,6 +6,7 @@ import {
   runMomentMaybe,
   runOf,
   soundsOf,
+  type PerformedSpan,
   type Hearing,
   type Proof,
   type RoomRun,
@@ -120,6 +121,11 @@ export class FollowedRun {
       fromRunSeconds: from,
       onEnd: () => (this.isSounding = false),
     });
+  }
+
+  /** What it leaves out today. */
+  get leftOut(): readonly PerformedSpan[] {
+    return this.state.settings.leftOut;
   }
 
   close(): void {

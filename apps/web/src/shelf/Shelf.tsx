@@ -10,18 +10,18 @@ import { problemText } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { lazyNamed } from '../ui/lazyNamed.ts';
 import { EmptyShelf } from './EmptyShelf.tsx';
+import { NewPiece } from './NewPiece.tsx';
 import { NextDate } from './NextDate.tsx';
 import { ShelfRow } from './ShelfRow.tsx';
 import { useBeginnings } from './useBeginnings.ts';
 import { useCarriedPiece } from './useCarriedPiece.ts';
 import { useFileDrop } from './useFileDrop.ts';
 
-/** What opens over the shelf is loaded when it is asked for. */
+/** What opens over the shelf is loaded when it is asked for; a new piece is there at once, since one types on. */
 const ImportDialog = lazyNamed('ImportDialog', () => import('../files/ImportDialog.tsx'));
 const PeopleDialog = lazyNamed('PeopleDialog', () => import('../account/PeopleDialog.tsx'));
 const EnsembleDialog = lazyNamed('EnsembleDialog', () => import('../ensemble/EnsembleDialog.tsx'));
 const TidyDialog = lazyNamed('TidyDialog', () => import('./TidyDialog.tsx'));
-const NewPiece = lazyNamed('NewPiece', () => import('./NewPiece.tsx'));
 
 type Opened = 'new' | 'name' | 'people' | 'tidy' | null;
 

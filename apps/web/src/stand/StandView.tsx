@@ -1,4 +1,5 @@
 import {
+  barsUntilMaybe,
   formatMeter,
   oddBarMaybe,
   pulseOf,
@@ -6,12 +7,14 @@ import {
   seamWords,
   writtenBar,
   writtenIndex,
+  type PerformedSpan,
   type Proof,
   type RunMoment,
 } from '@anchorbeat/core';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { useWakeLock } from '../podium/useWakeLock.ts';
 import { useKept } from '../kept/kept.ts';
+import { countdown } from '../ui/countdown.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 import { AtHome } from './AtHome.tsx';
 import { CarryShape } from './NoteShape.tsx';
@@ -108,9 +111,11 @@ interface PlayingProps {
 function Playing({ session, proof, moment }: PlayingProps) {
   const { section } = session.stand;
   const countOff = session.plan?.countOff;
+  const { leftOut } = session;
   if (moment.phase === 'countOff') {
     const word = countOff?.beats[moment.beatIndex]?.word ?? '';
     const entry = session.entryPerformed;
+    const place = { proof, leftOut };
     return (
       <>
         <p className="stand-where text-[length:var(--large)]">
@@ -118,7 +123,7 @@ function Playing({ session, proof, moment }: PlayingProps) {
         </p>
         <Count big={word} isEntry />
         <div className="stand-next">
-          <Entry proof={proof} performed={entry} section={section} isAtEntry />
+          <Entry {...place} performed={entry} section={section} isAtEntry />
         </div>
         <StandLine session={session} proof={proof} performed={entry} />
       </>
@@ -128,6 +133,7 @@ function Playing({ session, proof, moment }: PlayingProps) {
   const bar = writtenBar(proof, performed);
   const beat = String(pulseOf(bar)[beatIndex]?.numeral ?? 1);
   const { rest } = sectionStanding(proof, performed, section);
+  const place = { proof, performed, leftOut };
   return (
     <>
       <p className="stand-where truncate text-[length:var(--large)]" data-testid="where">
@@ -151,9 +157,9 @@ function Playing({ session, proof, moment }: PlayingProps) {
           </p>
         ) : (
           <>
-            {rest && <Entry proof={proof} performed={performed} section={section} />}
-            <Seam proof={proof} performed={performed} />
-            {!rest && <Entry proof={proof} performed={performed} section={section} />}
+            {rest && <Entry {...place} section={section} />}
+            <Seam {...place} />
+            {!rest && <Entry {...place} section={section} />}
           </>
         )}
       </div>
@@ -184,16 +190,27 @@ function Count({ big, small, isEntry = false }: CountProps) {
 interface PlaceProps {
   readonly proof: Proof;
   readonly performed: number;
+  readonly leftOut: readonly PerformedSpan[];
+}
+
+/** How a section stands, its next entry among the bars that are played today. */
+function standingOf(proof: Proof, performed: number, section: string, leftOut: readonly PerformedSpan[]) {
+  const { rest, next: first } = sectionStanding(proof, performed, section);
+  let next = first;
+  while (next && barsUntilMaybe(leftOut, performed, next.performed) === null)
+    next = sectionStanding(proof, next.performed, section).next;
+  return { rest, next, inBars: next ? (barsUntilMaybe(leftOut, performed, next.performed) ?? 0) : 0 };
 }
 
 /** When this section comes in. At the entry of a run it is said that it plays, or for how long it does not. */
 function Entry({
   proof,
   performed,
+  leftOut,
   section,
   isAtEntry = false,
 }: PlaceProps & { readonly section: string; readonly isAtEntry?: boolean }) {
-  const { rest, next } = sectionStanding(proof, performed, section);
+  const { rest, next, inBars } = standingOf(proof, performed, section, leftOut);
   if (isAtEntry && !rest)
     return <p className="text-[length:var(--large)] font-bold text-entry">You play at once</p>;
   if (!next)
@@ -202,7 +219,7 @@ function Entry({
     ) : null;
   const isSoon = rest !== null;
   const says = next.mark?.says ?? '';
-  const when = next.inBars === 1 ? 'next bar' : `in ${next.inBars} bars`;
+  const when = countdown(inBars);
   const isEntry = isSoon || next.mark?.does === 'enters';
   return (
     <div data-testid="entry">
@@ -225,15 +242,17 @@ function Entry({
 }
 
 /** The next seam in the run, with what to hold on to through it. */
-function Seam({ proof, performed }: PlaceProps) {
-  const seam = proof.compiled.seams.find((known) => known.performed > performed);
+function Seam({ proof, performed, leftOut }: PlaceProps) {
+  const seam = proof.compiled.seams.find(
+    (known) => known.performed > performed && barsUntilMaybe(leftOut, performed, known.performed) !== null,
+  );
   if (!seam) return null;
-  const bars = seam.performed - performed;
+  const bars = barsUntilMaybe(leftOut, performed, seam.performed) ?? 0;
   const odd = oddBarMaybe(proof.piece, writtenIndex(proof, seam.performed));
   const meter = seam.changes.includes('meter') && formatMeter(writtenBar(proof, seam.performed).meter);
   return (
     <p data-testid="seam" className="text-[length:var(--large)] leading-snug">
-      <b className="numeral text-seam">{bars === 1 ? 'next bar' : `in ${bars} bars`}</b>{' '}
+      <b className="numeral text-seam">{countdown(bars)}</b>{' '}
       {[meter, odd?.words ?? (seam.carry && meter ? '' : seamWords(proof, seam))].filter(Boolean).join(', ')}{' '}
       {seam.carry && (
         <span className="ml-1 whitespace-nowrap text-carry">

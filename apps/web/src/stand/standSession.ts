@@ -7,6 +7,7 @@ import {
   MOST_TAKE_ONSETS,
   proofOf,
   readPiece,
+  type PerformedSpan,
   type Proof,
   type RoomState,
   type RunMoment,
@@ -88,6 +89,11 @@ export class StandSession {
 
   get plan(): RunPlan | null {
     return this.snapshot.run?.plan ?? null;
+  }
+
+  /** What the run leaves out today. */
+  get leftOut(): readonly PerformedSpan[] {
+    return this.snapshot.run?.leftOut ?? [];
   }
 
   /** The performed bar the run was counted into. */

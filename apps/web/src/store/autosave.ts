@@ -146,22 +146,24 @@ async function mergeWithNewest(
 
 /**
  * Goes on after two windows changed the same: one's version of what both changed, and of everything else the version of whoever
- * changed it. False where the two revisions cannot be fetched.
+ * changed it. Gives what keeps it from being done; null where it was.
  */
 export async function settleStale(
   preferred: Preferred,
   getState: () => RootState,
   dispatch: AppDispatch,
-): Promise<boolean> {
+): Promise<'not answered' | 'not together' | null> {
   const { open } = getState().piece;
-  if (open?.save.kind !== 'stale') return false;
+  if (open?.save.kind !== 'stale') return null;
   const { currentRevision } = open.save;
   const [base, theirs] = await Promise.all(
     [open.revision, currentRevision].map((revision) => fetchRevision(dispatch, open.id, revision)),
   );
-  const piece = base && theirs && mergePiecesPreferring(base, open.present, theirs, preferred);
-  if (piece) dispatch(merged({ piece, revision: currentRevision }));
-  return piece !== null;
+  if (!base || !theirs) return 'not answered';
+  const piece = mergePiecesPreferring(base, open.present, theirs, preferred);
+  if (!piece) return 'not together';
+  dispatch(merged({ piece, revision: currentRevision }));
+  return null;
 }
 
 /** A revision as the server has it; null where it has none, or does not answer. */

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { writePiece } from '../document/writePiece.ts';
 import { applyEdit } from '../edit/applyEdit.ts';
+import { parseTempoEntry } from '../edit/typed.ts';
 import type { Edit } from '../edit/edit.ts';
 import { parseMeter } from '../meter/text.ts';
 import type { Piece } from '../piece/piece.ts';
@@ -79,6 +80,31 @@ describe('what two windows did', () => {
     expect(said(mergePiecesPreferring(base, gone, theirs, 'mine'))).toEqual(
       said(edited(theirs, { kind: 'deleteBars', from: 2, count: 1 })),
     );
+  });
+
+  test('to one bar can be taken both: each field of it that either changed, and mine where it is the same one', () => {
+    const mark = (bar: number, text: string): Edit => ({ kind: 'setRehearsalMark', bar, mark: text });
+    const mine = edited(base, note(2, 'mine'), mark(4, 'M'), note(6, 'my word'));
+    const theirs = edited(base, mark(2, 'T'), mark(4, 'N'), note(4, 'their word'), note(7, 'alone'));
+    expect(mergePiecesMaybe(base, mine, theirs)).toBeNull();
+    expect(said(mergePiecesPreferring(base, mine, theirs, 'both'))).toEqual(
+      said(edited(theirs, note(2, 'mine'), mark(4, 'M'), note(6, 'my word'))),
+    );
+    const gone = edited(base, { kind: 'deleteBars', from: 2, count: 1 });
+    expect(said(mergePiecesPreferring(base, gone, theirs, 'both'))).toEqual(said(theirs));
+    const added = (text: string) => edited(base, { kind: 'insertBars', at: 3, count: 1, meter: meter(text) });
+    const both = mergePiecesPreferring(base, added('5/8'), added('3/16'), 'both')!;
+    expect(both.bars).toHaveLength(base.bars.length + 2);
+  });
+
+  test('to one bar that do not go together make nothing: a tempo stands where the other one’s meter has no beat', () => {
+    const plain = edited(base, { kind: 'setMeter', from: 2, count: 1, meter: meter('4/4') });
+    const mine = edited(plain, { kind: 'setMeter', from: 2, count: 1, meter: meter('2/4') });
+    const typed = parseTempoEntry('q = 60 on 4', plain.bars[2]!);
+    if (!typed.ok) throw new Error(typed.problem.message);
+    const theirs = edited(plain, { kind: 'setTempoMark', bar: 2, mark: typed.value });
+    expect(mergePiecesPreferring(plain, mine, theirs, 'both')).toBeNull();
+    expect(said(mergePiecesPreferring(plain, mine, theirs, 'theirs'))).toEqual(said(theirs));
   });
 
   test('to the head and to the bars is put together', () => {

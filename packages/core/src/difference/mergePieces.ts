@@ -1,4 +1,6 @@
 import { writeBar } from '../document/barFields.ts';
+import { readPiece } from '../document/readPiece.ts';
+import { writePiece } from '../document/writePiece.ts';
 import type { Bar, Piece } from '../piece/piece.ts';
 import { barSteps } from './alignBars.ts';
 
@@ -10,17 +12,23 @@ export function mergePiecesMaybe(base: Piece, mine: Piece, theirs: Piece): Piece
   return merged(base, mine, theirs, null);
 }
 
-/** Whose version stands where two people changed the same. */
-export type Preferred = 'mine' | 'theirs';
+/**
+ * Whose version stands where two people changed the same. Of both, every change of either in a bar, bars that both put in one
+ * after the other, and mine only where it is the very same thing.
+ */
+export type Preferred = 'mine' | 'theirs' | 'both';
 
-/** The same, where somebody has chosen: one side's version of whatever both changed. Null where no bar would be left. */
+/** The same, where somebody has chosen. Null where no bar would be left, or what both did does not go together. */
 export function mergePiecesPreferring(
   base: Piece,
   mine: Piece,
   theirs: Piece,
   preferred: Preferred,
 ): Piece | null {
-  return merged(base, mine, theirs, preferred);
+  const piece = merged(base, mine, theirs, preferred);
+  if (piece === null || preferred !== 'both') return piece;
+  // A tempo on a beat that the other one's meter no longer has makes no piece.
+  return readPiece(writePiece(piece)).ok ? piece : null;
 }
 
 function merged(base: Piece, mine: Piece, theirs: Piece, preferred: Preferred | null): Piece | null {
@@ -38,7 +46,8 @@ function mergedHeadMaybe(base: Piece, mine: Piece, theirs: Piece, preferred: Pre
   const head: Record<string, unknown> = {};
   for (const name of names) {
     if ((name as string) === 'bars') continue;
-    const chosen = chosenMaybe({ was: base[name], here: mine[name], there: theirs[name] }, textOf, preferred);
+    const versions = { was: base[name], here: mine[name], there: theirs[name] };
+    const chosen = chosenMaybe(versions, textOf, preferred, ({ here }) => here);
     if (!chosen) return null;
     if (chosen.value !== undefined) head[name] = chosen.value;
   }
@@ -72,6 +81,7 @@ function mergedBarsMaybe(
       { was: [], here: here.putIn[at] ?? [], there: there.putIn[at] ?? [] },
       (bars) => bars.map(text).join('\n'),
       preferred,
+      ({ here: ours, there: others }) => [...others, ...ours],
     );
     if (!putIn) return null;
     merged.push(...putIn.value);
@@ -81,6 +91,7 @@ function mergedBarsMaybe(
       { was, here: here.became[at] ?? null, there: there.became[at] ?? null },
       text,
       preferred,
+      barOfBoth,
     );
     if (!bar) return null;
     if (bar.value) merged.push(bar.value);
@@ -88,16 +99,47 @@ function mergedBarsMaybe(
   return merged;
 }
 
+/** One thing as it was, and what either made of it. */
+interface Versions<T> {
+  readonly was: T;
+  readonly here: T;
+  readonly there: T;
+}
+
 /** The one that differs from what was; where both do, and from one another, the preferred one, and null where none is. */
 function chosenMaybe<T>(
-  { was, here, there }: { readonly was: T; readonly here: T; readonly there: T },
+  versions: Versions<T>,
   text: (value: T) => string,
   preferred: Preferred | null,
+  ofBoth: (versions: Versions<T>) => T,
 ): { readonly value: T } | null {
+  const { was, here, there } = versions;
   const [before, mine, theirs] = [text(was), text(here), text(there)];
   if (mine === before) return { value: there };
-  if (theirs === before || theirs === mine || preferred === 'mine') return { value: here };
-  return preferred === 'theirs' ? { value: there } : null;
+  if (theirs === before || theirs === mine) return { value: here };
+  switch (preferred) {
+    case 'mine':
+      return { value: here };
+    case 'theirs':
+      return { value: there };
+    case 'both':
+      return { value: ofBoth(versions) };
+    case null:
+      return null;
+  }
+}
+
+/** A bar with every field that either changed; one that the other took out stays as it was made. */
+function barOfBoth({ was, here, there }: Versions<Bar | null>): Bar | null {
+  if (!was || !here || !there) return here ?? there;
+  const names = new Set([...Object.keys(was), ...Object.keys(here), ...Object.keys(there)]) as Set<keyof Bar>;
+  const bar: Record<string, unknown> = {};
+  for (const name of names) {
+    const isMine = textOf(here[name]) !== textOf(was[name]);
+    const value = isMine ? here[name] : there[name];
+    if (value !== undefined) bar[name] = value;
+  }
+  return bar as unknown as Bar;
 }
 
 function sideOf(base: readonly Bar[], side: readonly Bar[], text: (bar: Bar) => string): Side {

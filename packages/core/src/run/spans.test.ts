@@ -8,7 +8,7 @@ import { clicksIn } from './clicksIn.ts';
 import { runFrom } from './planRun.ts';
 import { runOf } from './session.ts';
 import { PLAIN_RUN, type PerformedSpan, type RunSettings } from './settings.ts';
-import { clickOnAt, clickSpanSet, leftOutToggled } from './spans.ts';
+import { barsUntilMaybe, clickOnAt, clickSpanSet, leftOutToggled } from './spans.ts';
 
 const wanted = (more: Partial<RunSettings>): RunSettings => ({ ...PLAIN_RUN, ...more });
 const spans = (...pairs: (readonly [number, number])[]): PerformedSpan[] =>
@@ -133,4 +133,17 @@ test('a session that was kept before there were such spans is run as it was', ()
     commands: [{ kind: 'start' as const, performed: 0, call: null }],
   };
   expect(runOf(EIGHT, session).plan?.stretches).toEqual(runFrom(EIGHT, 0).stretches);
+});
+
+test.each<[string, PerformedSpan[], number, number, number | null]>([
+  ['nothing left out', [], 3, 8, 5],
+  ['a passage between', spans([4, 7]), 3, 8, 2],
+  ['straight after a passage: the next bar', spans([4, 8]), 3, 8, 1],
+  ['a passage before does not count', spans([0, 3]), 3, 8, 5],
+  ['a passage one stands in counts from there', spans([2, 6]), 3, 8, 3],
+  ['a passage after it does not count', spans([9, 12]), 3, 8, 5],
+  ['two passages', spans([4, 5], [6, 8]), 3, 8, 2],
+  ['left out itself', spans([7, 9]), 3, 8, null],
+])('bars until a later one: %s', (_name, leftOut, performed, to, bars) => {
+  expect(barsUntilMaybe(leftOut, performed, to)).toBe(bars);
 });

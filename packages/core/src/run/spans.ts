@@ -9,6 +9,20 @@ export function clickOnAt(
   return own?.clickOn ?? clickOn;
 }
 
+/** In how many bars a later one comes, where some are left out today: 1 is the next bar; null for one that is left out itself. */
+export function barsUntilMaybe(
+  leftOut: readonly PerformedSpan[],
+  performed: number,
+  to: number,
+): number | null {
+  if (leftOut.some((span) => span.from <= to && to < span.to)) return null;
+  const skipped = leftOut.reduce(
+    (sum, span) => sum + Math.max(0, Math.min(span.to, to) - Math.max(span.from, performed + 1)),
+    0,
+  );
+  return to - performed - skipped;
+}
+
 /** Spans with a further one left out; where it was left out as a whole it is taken in again. In order, and apart. */
 export function leftOutToggled(
   spans: readonly PerformedSpan[],
