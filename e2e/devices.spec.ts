@@ -193,6 +193,30 @@ for (const isTouch of [false, true])
     });
   });
 
+test.describe('with text twice as large', () => {
+  for (const [first, end] of [
+    ['shelf', 'seams'],
+    ['seams', 'bench, a chain of tempi'],
+    ['bench, a chain of tempi', null],
+  ] as const)
+    test(`from ${first} on nothing is cut off or covered, at any size`, async ({ page }) => {
+      test.setTimeout(180_000);
+      await page.addInitScript(() =>
+        document.addEventListener(
+          'DOMContentLoaded',
+          () => (document.documentElement.style.fontSize = '200%'),
+        ),
+      );
+      const { begin, look } = turner(page, false);
+      await begin();
+      for (const { name, open, shows } of viewsBetween(first, end)) {
+        await open(page);
+        await expect(page.locator(shows).first()).toBeVisible();
+        await look(`${name}, with large text`);
+      }
+    });
+});
+
 test.describe('with fingers alone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 

@@ -44,7 +44,7 @@ export function ActHint({ act, tone = 'quiet', isOn, hidesKey = false }: ActHint
       disabled={!may}
       aria-label={accessibleName(act)}
       aria-pressed={isOn}
-      className={`group flex items-center gap-1.5 rounded px-1 py-0.5 text-left text-[0.85rem] whitespace-nowrap hover:text-ink pointer-coarse:rounded-lg pointer-coarse:border pointer-coarse:border-faint pointer-coarse:px-2.5 disabled:opacity-45 ${TONES[isOn ? 'on' : tone]}`}
+      className={`group flex max-w-full items-center gap-1.5 rounded px-1 py-0.5 text-left text-[0.85rem] whitespace-nowrap hover:text-ink pointer-coarse:rounded-lg pointer-coarse:border pointer-coarse:border-faint pointer-coarse:px-2.5 disabled:opacity-45 ${TONES[isOn ? 'on' : tone]}`}
     >
       {!hidesKey && <KeyCap act={act} />}
       {shownWords(act) || <span className="without-keys">{act.name}</span>}

@@ -75,12 +75,11 @@ export function FilesAndSound() {
         <h2 className="text-2xl font-bold">The piece as a file</h2>
         <ul className="mt-2">
           {FILE_FORMATS.map(({ id, name: formatName }, index) => (
-            <li
-              key={id}
-              className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 sm:grid-cols-[12rem_1fr_auto] border-b border-faint py-2.5"
-            >
-              <span className="text-lg font-semibold">{formatName}</span>
-              <span className="text-quiet max-sm:order-last max-sm:col-span-2">{GOOD_FOR[id]}</span>
+            <li key={id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-faint py-2.5">
+              <span className="basis-48 text-lg font-semibold max-sm:flex-1">{formatName}</span>
+              <span className="min-w-0 flex-[1_1_16rem] text-quiet max-sm:order-last max-sm:basis-full">
+                {GOOD_FOR[id]}
+              </span>
               {formatActs[index] && <ActButton act={formatActs[index]} />}
             </li>
           ))}

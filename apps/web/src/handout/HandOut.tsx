@@ -28,7 +28,7 @@ export function HandOut() {
   useActs('screen', [files, sheets]);
   return (
     <main className="h-full overflow-y-auto px-4 py-4 sm:px-8 sm:py-7">
-      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 max-sm:[&_button]:whitespace-normal">
         <h1 className="text-4xl font-bold">Hand out</h1>
         <ActHint act={files} isOn={!showsSheets} />
         <ActHint act={sheets} isOn={showsSheets} />

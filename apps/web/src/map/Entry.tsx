@@ -73,7 +73,7 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
       className="absolute inset-x-0 top-9 z-20 border-b border-faint bg-ground px-3 pt-2 pb-2 @3xl:top-13 @3xl:px-6"
     >
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
-        <label htmlFor={id} className="font-semibold whitespace-nowrap">
+        <label htmlFor={id} className="font-semibold whitespace-nowrap max-sm:whitespace-normal">
           {definition.prompt} {spanName(piece, span)}
         </label>
         <input
@@ -122,7 +122,8 @@ interface EntryButtonsProps {
 
 /** What Enter and Escape do, for a hand without keys. */
 function EntryButtons({ kind, onEnter, onClose }: EntryButtonsProps) {
-  const look = 'whitespace-nowrap rounded-lg px-2 py-1 text-sm text-quiet hover:text-ink';
+  const look =
+    'whitespace-nowrap max-sm:whitespace-normal rounded-lg px-2 py-1 text-sm text-quiet hover:text-ink';
   return (
     <div
       className="flex flex-wrap items-center gap-x-1 [&_kbd]:font-text [&_kbd]:font-bold [&_kbd]:text-ink"

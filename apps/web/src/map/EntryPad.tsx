@@ -15,7 +15,7 @@ export function EntryPad({ pad, onKey, onBack }: EntryPadProps) {
     <div
       role="group"
       aria-label="Figures and notes"
-      className="mt-1.5 grid gap-1.5"
+      className="mt-1.5 grid gap-1.5 pointer-fine:flex pointer-fine:flex-wrap pointer-fine:gap-x-4"
       // The line keeps the focus: a press on the pad is typing.
       onPointerDown={(event) => event.preventDefault()}
     >
@@ -54,7 +54,7 @@ function PadButton({ name, onPress, children }: PadButtonProps) {
       type="button"
       aria-label={name}
       onClick={onPress}
-      className="numeral flex h-11 overflow-hidden min-w-11 items-center justify-center rounded-lg border-2 border-faint bg-raised px-2 text-lg font-semibold hover:border-ink"
+      className="numeral flex h-11 min-w-11 items-center justify-center overflow-hidden rounded-lg border-2 border-faint bg-raised px-2 text-lg font-semibold hover:border-ink pointer-fine:h-9 pointer-fine:min-w-8 pointer-fine:px-1.5 pointer-fine:text-base"
     >
       {/* Glyphs of the music font reach far over the keys beside them. */}
       <span className="pointer-events-none">{children}</span>

@@ -11,7 +11,7 @@ export function SaveLine() {
     <p
       role="status"
       data-testid="save-state"
-      className={isTrouble ? 'font-semibold text-problem' : 'whitespace-nowrap text-quiet'}
+      className={isTrouble ? 'font-semibold text-problem' : 'truncate text-quiet'}
     >
       {saveWords(save, isKeptHere)}
     </p>

@@ -93,7 +93,7 @@ export function Podium() {
           <div className="podium-facts min-w-0">
             <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
               <MeterFigure meter={bar.meter} />
-              <span className="text-[clamp(1.5rem,6cqmin,2.9rem)] font-bold">
+              <span className="text-[clamp(min(1.5rem,9cqw,max(24px,5.5cqh)),6cqmin,2.9rem)] font-bold">
                 <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
               </span>
               <RunWishes />

@@ -24,10 +24,10 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
     </span>
   );
   return (
-    <footer className="podium-keys flex h-[3.2rem] flex-wrap items-center gap-x-4 gap-y-2 overflow-hidden text-[1.4rem] text-quiet pointer-coarse:gap-x-2">
+    <footer className="podium-keys flex h-[var(--key-row)] flex-wrap items-center gap-x-4 gap-y-2 overflow-hidden text-[length:var(--least)] text-quiet pointer-coarse:gap-x-2">
       {typed !== null ? (
         <span>
-          go to <b className="numeral text-[1.7rem] text-entry">{typed || '…'}</b> <Cap shown="enter" />
+          go to <b className="numeral text-[1.2em] text-entry">{typed || '…'}</b> <Cap shown="enter" />
         </span>
       ) : isRunning ? (
         <>
@@ -56,7 +56,7 @@ export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
         <Link
           to="../map"
           relative="path"
-          className="order-first flex h-[3.2rem] items-center whitespace-nowrap @5xl:order-none @5xl:ml-auto pointer-coarse:rounded-xl pointer-coarse:border-2 pointer-coarse:border-faint pointer-coarse:px-3"
+          className="order-first flex h-[var(--key-row)] items-center whitespace-nowrap @5xl:order-none @5xl:ml-auto pointer-coarse:rounded-xl pointer-coarse:border-2 pointer-coarse:border-faint pointer-coarse:px-3"
         >
           <Cap shown="⇧ M" />
           map
@@ -72,7 +72,7 @@ function Key({ act }: { readonly act: Act }) {
     <button
       type="button"
       aria-label={accessibleName(act)}
-      className="flex h-[3.2rem] items-center whitespace-nowrap hover:text-ink pointer-coarse:rounded-xl pointer-coarse:border-2 pointer-coarse:border-faint pointer-coarse:px-3"
+      className="flex h-[var(--key-row)] items-center whitespace-nowrap hover:text-ink pointer-coarse:rounded-xl pointer-coarse:border-2 pointer-coarse:border-faint pointer-coarse:px-3"
       onClick={pressed(act)}
     >
       {shown && <Cap shown={shown} />}

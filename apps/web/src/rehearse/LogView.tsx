@@ -128,7 +128,7 @@ function LogHead({ choice, onChange, found, runs }: LogHeadProps) {
         {runs === 1 ? '1 run' : `${runs} runs`}
         {others > 0 && ` · ${others} of plans and corrections`}
       </p>
-      <span className="ml-auto flex gap-3">
+      <span className="flex flex-wrap gap-3 sm:ml-auto">
         <Button onClick={() => download([csvOf(found)], 'rehearsal-log.csv', 'text/csv')}>CSV</Button>
         <Button onClick={() => download([markdownOf(found)], 'rehearsal-log.md', 'text/markdown')}>
           Markdown

@@ -68,7 +68,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   };
   useActs('screen', Object.values(acts));
   return (
-    <main className="@container flex h-full min-w-0 flex-col">
+    <main className="@container flex h-full min-w-0 flex-col overflow-y-auto">
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b-2 border-faint px-4 py-3 @3xl:px-6">
         <h1 className="text-2xl font-bold @3xl:text-3xl">{isLog ? 'Log' : 'Rehearse'}</h1>
         <p className="min-w-0 truncate text-lg text-quiet">{ensemble.name}</p>
@@ -83,7 +83,7 @@ function Rehearse({ ensemble }: { readonly ensemble: EnsembleResponse }) {
       {isLog ? (
         <LogView programme={programme} dates={dates ?? []} sections={ensemble.sections} />
       ) : (
-        <div className="flex min-h-0 flex-1 flex-col @3xl:flex-row">
+        <div className="flex min-h-[55%] flex-1 flex-col @3xl:flex-row">
           <DateList
             dates={dates ?? []}
             shownId={date?.id ?? null}

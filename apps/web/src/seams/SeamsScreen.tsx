@@ -70,11 +70,11 @@ export function SeamsScreen() {
   const views = viewActs(state.view, target !== null, onView);
   useActs('screen', [...Object.values(acts), ...views]);
   return (
-    <main className="@container flex h-full min-w-0 flex-col">
+    <main className="@container flex h-full min-w-0 flex-col overflow-y-auto">
       <SeamsHeader count={seams.length} filters={acts}>
         <ReadinessStrip records={records} shownBar={shownBar} onChoose={chooseBar} />
       </SeamsHeader>
-      <div className="flex min-h-0 flex-1">
+      <div className="flex min-h-[55%] flex-1">
         <section
           aria-label="Seams"
           className={`w-full shrink-0 flex-col @3xl:flex @3xl:w-[min(22rem,38cqw)] @3xl:border-r-2 @3xl:border-faint ${isListOpen ? 'flex' : 'hidden'}`}

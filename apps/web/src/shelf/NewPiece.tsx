@@ -43,21 +43,21 @@ function IntakeForm({ ensemble, onClose }: NewPieceProps) {
     setProblem((await keep(piece)) ?? '');
   };
   return (
-    <form className="mt-4 grid gap-6 md:grid-cols-[1fr_19rem]" onSubmit={(event) => void submit(event)}>
-      <div className="grid content-start gap-3">
+    <form className="mt-4 flex flex-wrap gap-6" onSubmit={(event) => void submit(event)}>
+      <div className="grid flex-[2_1_22rem] content-start gap-3">
         <TextField label="Title" autoFocus {...field('title')} />
-        <div className="grid grid-cols-3 gap-3">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(7rem,100%),1fr))] gap-3">
           <TextField label="Composer" {...field('composer')} />
           <TextField label="Period or style" {...field('style')} />
           <TextField label="Key" {...field('key')} />
         </div>
-        <div className="grid grid-cols-[1fr_1fr_1fr_5rem] gap-3">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(6rem,100%),1fr))] gap-3">
           <TextField label="Meter" {...field('meter')} />
           <TextField label="Tempo word" {...field('term')} />
           <TextField label="Printed tempo" {...field('tempo')} />
           <TextField label="Bars" {...field('bars')} />
         </div>
-        <div className="grid grid-cols-[1fr_2fr] gap-3">
+        <div className="grid grid-cols-[repeat(auto-fit,minmax(min(10rem,100%),1fr))] gap-3">
           <TextField label="Pickup" placeholder="e, q. or 3/8" {...field('pickup')} />
           <label className="grid min-w-0 content-start gap-1 text-sm text-quiet">
             Counted in by
@@ -76,7 +76,7 @@ function IntakeForm({ ensemble, onClose }: NewPieceProps) {
         </div>
       </div>
       <Advice intake={intake} onBeatenIn={field('beatenIn').onText} />
-      <div className="flex items-center gap-3 md:col-span-2">
+      <div className="flex basis-full flex-wrap items-center gap-3">
         <p role="alert" className="min-h-6 flex-1 text-problem">
           {problem}
         </p>
@@ -135,7 +135,7 @@ function Advice({ intake, onBeatenIn }: AdviceProps) {
 
 function AdviceBox({ children }: { readonly children: ReactNode }) {
   return (
-    <section aria-label="How to beat it" className="border-l-2 border-faint pl-5">
+    <section aria-label="How to beat it" className="min-w-0 flex-[1_1_17rem] border-l-2 border-faint pl-5">
       <h3 className="mb-1 font-display text-lg font-bold">How to beat it</h3>
       {children}
     </section>

@@ -53,7 +53,7 @@ export function Panel({ onPreview }: { readonly onPreview: Preview }) {
         close();
       }}
     >
-      <header className="flex items-baseline gap-3 px-5 pt-4 pb-2">
+      <header className="flex flex-wrap items-baseline gap-x-3 px-5 pt-4 pb-2">
         <h2 className="text-xl font-bold">{PANELS[kind].title}</h2>
         <span className="ml-auto">
           <ActHint act={closeAct} />
