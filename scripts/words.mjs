@@ -9,6 +9,8 @@ import { ROOT } from './fresh.mjs';
 const RATE = 22_050;
 const FOLDER = join(ROOT, 'apps/web/public/words');
 const LAST_NUMBER = 48;
+/** What numbers up to 999 are made of, besides. */
+const PARTS = ['50', '60', '70', '80', '90', 'hundred', 'bar'];
 /** What is shown, and what is said for it where that differs. */
 const SAID = { '&': 'and', e: 'ee', a: 'uh', ready: 'ready', go: 'go' };
 /** Said before a drill that is done off the instruments. */
@@ -24,6 +26,7 @@ const words = [
   ...Object.entries(SAID),
   ...LETTERS.map((letter) => [letter, letter === 'A' ? 'ay' : letter]),
   ...CALLS.map((call) => [call, call]),
+  ...PARTS.map((part) => [part, part]),
 ];
 
 const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-words-'));

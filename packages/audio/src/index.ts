@@ -5,7 +5,7 @@ export { MOST_GROUP_LEVEL, QUIET_LEVEL, SOUND_GROUPS, WebAudioOutput } from './w
 export type { SoundGroup } from './webAudioOutput.ts';
 export { clickSamples, toneSamples } from './voices.ts';
 export { CEILING, limited } from './limiter.ts';
-export { markedWords } from './words.ts';
+export { markedWords, recordedWordsMaybe } from './words.ts';
 export type { WordIndex } from './words.ts';
 export type { RecordedWords } from './voiceBank.ts';
 export { soundFile } from './soundFile.ts';

@@ -1,6 +1,6 @@
 import type { RunClick } from '@anchorbeat/core';
 import { clickSamples, toneSamples } from './voices.ts';
-import { fittingWordMaybe, type SpokenWord, type WordIndex } from './words.ts';
+import { MOST_WORDS, spokenPartsMaybe, type SpokenPart, type SpokenWord, type WordIndex } from './words.ts';
 
 /** The spoken counts: one sound with all words in it, and where each stands. */
 export interface RecordedWords {
@@ -26,8 +26,10 @@ export class VoiceBank {
 
   /** No sound begins earlier than this before the moment it is meant for. */
   get leadSeconds(): number {
-    const anchors = Object.values(this.words?.index ?? {}).map(({ anchorSeconds }) => anchorSeconds);
-    return Math.max(0, ...anchors) + 1 / this.sampleRate;
+    const known = Object.values(this.words?.index ?? {});
+    const anchor = Math.max(0, ...known.map(({ anchorSeconds }) => anchorSeconds));
+    const longest = Math.max(0, ...known.map(({ lengthSeconds }) => lengthSeconds));
+    return anchor + (MOST_WORDS - 1) * longest + 1 / this.sampleRate;
   }
 
   of(click: RunClick): Voice {
@@ -41,10 +43,12 @@ export class VoiceBank {
   }
 
   /** What is said for a click; null where nothing is, or there is no time to say it. */
-  wordMaybe({ word, roomSeconds = Infinity }: RunClick): Voice | null {
+  wordMaybe(click: RunClick): Voice | null {
     const { words } = this;
-    const spoken = words && word !== undefined ? fittingWordMaybe(words.index, word, roomSeconds) : null;
-    return spoken && words ? this.known(`word ${word}`, () => this.wordVoice(spoken, words)) : null;
+    const parts = words && click.word !== undefined ? spokenPartsMaybe(words.index, click) : null;
+    if (!words || !parts) return null;
+    const name = parts.map(({ word }) => word.startSeconds).join(' ');
+    return this.known(`words ${name}`, () => this.voiceOf(parts, words));
   }
 
   private known(name: string, make: () => Voice): Voice {
@@ -57,8 +61,23 @@ export class VoiceBank {
     return pitch === undefined ? clickSamples(kind, this.sampleRate) : toneSamples(pitch, this.sampleRate);
   }
 
-  /** The word at this rate, straight lines drawn between its samples. */
-  private wordVoice({ startSeconds, lengthSeconds, anchorSeconds }: SpokenWord, words: RecordedWords): Voice {
+  private voiceOf(parts: readonly SpokenPart[], words: RecordedWords): Voice {
+    const sampleAt = (seconds: number) => Math.round(seconds * this.sampleRate);
+    const from = Math.min(...parts.map(({ atSeconds }) => sampleAt(atSeconds)));
+    const spoken = parts.map(({ word, atSeconds }) => ({
+      begin: sampleAt(atSeconds) - from,
+      samples: this.wordSamples(word, words),
+    }));
+    const samples = new Float32Array(Math.max(...spoken.map((part) => part.begin + part.samples.length)));
+    for (const part of spoken)
+      part.samples.forEach(
+        (sample, at) => (samples[part.begin + at] = (samples[part.begin + at] ?? 0) + sample),
+      );
+    return { samples, leadSamples: -from };
+  }
+
+  /** A word at this rate, straight lines drawn between its samples. */
+  private wordSamples({ startSeconds, lengthSeconds }: SpokenWord, words: RecordedWords): Float32Array {
     const length = Math.floor(lengthSeconds * this.sampleRate);
     const samples = new Float32Array(length);
     for (let at = 0; at < length; at++) {
@@ -67,6 +86,6 @@ export class VoiceBank {
       const [a, b] = [words.samples[below] ?? 0, words.samples[below + 1] ?? 0];
       samples[at] = a + share * (b - a);
     }
-    return { samples, leadSamples: Math.round(anchorSeconds * this.sampleRate) };
+    return samples;
   }
 }

@@ -2,7 +2,7 @@ import { CLICK_KINDS, type ClickKind, type RunClick } from '@anchorbeat/core';
 import { limiterCurve, LIMITER_RANGE } from './limiter.ts';
 import type { ScheduledSound, SoundOutput } from './ports.ts';
 import { clickSamples, toneSamples } from './voices.ts';
-import { fittingWordMaybe, wordsFromSeconds, type SpokenWord, type WordIndex } from './words.ts';
+import { spokenPartsMaybe, wordsFromSeconds, type SpokenPart, type WordIndex } from './words.ts';
 
 /** The spoken counts, decoded: the first word begins so far into the buffer. */
 interface Voice {
@@ -77,24 +77,17 @@ export class WebAudioOutput implements SoundOutput {
     return (this.context.baseLatency || 0) + (this.context.outputLatency || 0);
   }
 
-  schedule({ kind, pitch, word = '', roomSeconds = 0, part }: RunClick, whenSeconds: number): ScheduledSound {
-    const spoken = this.words && fittingWordMaybe(this.words.index, word, roomSeconds);
-    const buffer = spoken
-      ? this.words?.buffer
-      : pitch === undefined
-        ? this.buffers.get(kind)
-        : this.toneBuffer(pitch);
+  schedule(click: RunClick, whenSeconds: number): ScheduledSound {
+    const { kind, pitch, word, part } = click;
+    const { words } = this;
+    const spoken = words && word !== undefined ? spokenPartsMaybe(words.index, click) : null;
+    if (words && spoken) return together(spoken.map((one) => this.speak(words, one, whenSeconds)));
+    const buffer = pitch === undefined ? this.buffers.get(kind) : this.toneBuffer(pitch);
     const source = new AudioBufferSourceNode(this.context, { buffer: buffer ?? null });
     const seat = part === undefined ? undefined : this.seats[part % this.seats.length];
-    source.connect(seat ?? this.mix.get(spoken ? 'voice' : groupOfKind(kind)) ?? this.level);
-    if (spoken && this.words) this.speak(source, spoken, this.words.fromSeconds, whenSeconds);
-    else source.start(whenSeconds);
-    return {
-      cancel: () => {
-        source.stop();
-        source.disconnect();
-      },
-    };
+    source.connect(seat ?? this.mix.get(groupOfKind(kind)) ?? this.level);
+    source.start(whenSeconds);
+    return scheduled(source);
   }
 
   /** Gives all that sounds to an input of a node as well; the returned function ends that. */
@@ -117,14 +110,16 @@ export class WebAudioOutput implements SoundOutput {
 
   /** A word begins so much earlier that its vowel falls on the beat; what would be in the past is left out. */
   private speak(
-    source: AudioBufferSourceNode,
-    word: SpokenWord,
-    fromSeconds: number,
+    { buffer, fromSeconds }: Voice,
+    { word, atSeconds }: SpokenPart,
     whenSeconds: number,
-  ): void {
-    const begin = whenSeconds - word.anchorSeconds;
-    const late = Math.max(0, this.context.currentTime - begin);
+  ): ScheduledSound {
+    const source = new AudioBufferSourceNode(this.context, { buffer });
+    source.connect(this.mix.get('voice') ?? this.level);
+    const begin = whenSeconds + atSeconds;
+    const late = Math.min(Math.max(0, this.context.currentTime - begin), word.lengthSeconds);
     source.start(begin + late, fromSeconds + word.startSeconds + late, word.lengthSeconds - late);
+    return scheduled(source);
   }
 
   private toneBuffer(pitch: number): AudioBuffer {
@@ -172,4 +167,17 @@ function bufferOf(context: BaseAudioContext, samples: Float32Array<ArrayBuffer>)
   const buffer = new AudioBuffer({ length: samples.length, sampleRate: context.sampleRate });
   buffer.copyToChannel(samples, 0);
   return buffer;
+}
+
+function scheduled(source: AudioBufferSourceNode): ScheduledSound {
+  return {
+    cancel: () => {
+      source.stop();
+      source.disconnect();
+    },
+  };
+}
+
+function together(sounds: readonly ScheduledSound[]): ScheduledSound {
+  return { cancel: () => sounds.forEach((sound) => sound.cancel()) };
 }

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, test } from '@jest/globals';
 import { MPEGDecoder } from 'mpg123-decoder';
-import { fittingWordMaybe, wordsFromSeconds, type WordIndex } from './words.ts';
+import { recordedWordsMaybe, spokenPartsMaybe, wordsFromSeconds, type WordIndex } from './words.ts';
 
 const shipped = (name: string) =>
   readFileSync(fileURLToPath(new URL(`../../../apps/web/public/words/${name}`, import.meta.url)));
@@ -51,9 +51,47 @@ describe('spoken words', () => {
   });
 
   test('a word that is too long for its beat, or not there, leaves the beat to a click', () => {
-    expect(fittingWordMaybe(index, '7', 0.5)).toBe(index['7']);
-    expect(fittingWordMaybe(index, '7', 0.18)).toBeNull();
-    expect(fittingWordMaybe(index, 'Coda', 2)).toBeNull();
+    const seven = [{ word: index['7'], atSeconds: -index['7']!.anchorSeconds }];
+    expect(spokenPartsMaybe(index, { word: '7', roomSeconds: 0.5 })).toEqual(seven);
+    expect(spokenPartsMaybe(index, { word: '7', roomSeconds: 0.18 })).toBeNull();
+    expect(spokenPartsMaybe(index, { word: 'Coda', roomSeconds: 2 })).toBeNull();
+    // A cue that nobody has recorded, or that is too long, leaves the beat its own count.
+    expect(spokenPartsMaybe(index, { word: 'Coda', ownWord: '7', roomSeconds: 2 })).toEqual(seven);
+    expect(spokenPartsMaybe(index, { word: '70', ownWord: '7', roomSeconds: 0.3 })).toEqual(seven);
+  });
+
+  test.each<[string, string[] | null]>([
+    ['7', ['7']],
+    ['48', ['48']],
+    ['50', ['50']],
+    ['71', ['70', '1']],
+    ['100', ['1', 'hundred']],
+    ['105', ['1', 'O', '5']],
+    ['118', ['1', '18']],
+    ['260', ['2', '60']],
+    ['999', ['9', '90', '9']],
+    ['bar 118', ['bar', '1', '18']],
+    ['Bar 12a', ['bar', '12', 'A']],
+    ['c', ['C']],
+    ['letter C', null],
+    ['1000', null],
+    ['', null],
+    ['constructor', null],
+    ['1 2 3 4 5 6 7 8 9', null],
+  ])('“%s” is made of %j', (text, words) => {
+    expect(recordedWordsMaybe(index, text)).toEqual(words);
+  });
+
+  test('every bar up to 999 can be said: word after word, the last one’s vowel on the beat', () => {
+    for (let bar = 1; bar <= 999; bar++) {
+      const parts = spokenPartsMaybe(index, { word: String(bar), roomSeconds: 0.6 })!;
+      expect(parts.at(-1)!.atSeconds).toBeCloseTo(-parts.at(-1)!.word.anchorSeconds, 9);
+      parts.slice(1).forEach(({ atSeconds }, at) => {
+        const before = parts[at]!;
+        expect(atSeconds).toBeCloseTo(before.atSeconds + before.word.lengthSeconds - 0.02, 9);
+      });
+      expect(parts[0]!.atSeconds).toBeGreaterThan(-1.4);
+    }
   });
 });
 

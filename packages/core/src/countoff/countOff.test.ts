@@ -48,6 +48,16 @@ describe('ways to count off (design.md, Schools)', () => {
     expect(said(bar, settings)).toBe(expected);
   });
 
+  test('under a cue word the beat keeps its own count, for a voice that has no such word', () => {
+    const { beats } = at({}, { cueWord: 'Coda' });
+    expect(beats.map(({ word, ownWord = null }) => [word, ownWord])).toEqual([
+      ['1', null],
+      ['2', null],
+      ['3', null],
+      ['Coda', '4'],
+    ]);
+  });
+
   test('beats follow each other without a gap into the entry', () => {
     for (const style of ['plain', 'ready-go', 'half-time-first', 'subdivided-last', 'rhythmic-pitch']) {
       const { beats, lengthSeconds } = at({ meter: '7/8 as 2+2+3', pickup: '1/8' }, { bars: 2, style });

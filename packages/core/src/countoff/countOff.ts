@@ -17,6 +17,8 @@ interface CountOffBeat {
   readonly lengthSeconds: number;
   /** What is said; empty where nothing is. */
   readonly word: string;
+  /** The beat's own count, said where the word above is not recorded; where it is missing, the word is the count. */
+  readonly ownWord?: string;
   readonly isDownbeat: boolean;
   readonly bar: number;
   /** A silent beat is shown and conducted, not heard. */
@@ -110,11 +112,16 @@ function leadBars(bar: Bar, bars: number): Bar[] {
 }
 
 /** A cue word, or a breath, on the last beat. */
-function withLastBeat(beats: readonly PlannedBeat[], settings: CountOffSettings): readonly PlannedBeat[] {
+function withLastBeat(
+  beats: readonly PlannedBeat[],
+  settings: CountOffSettings,
+): ReadonlyArray<PlannedBeat & Pick<CountOffBeat, 'ownWord'>> {
   const last = beats.findLastIndex((beat) => beat.sound !== 'subdivision');
   return beats.map((beat, index) => {
     if (index < last || last < 0) return beat;
     if (settings.breathOnLastBeat) return { ...beat, word: '', sound: 'silent' };
-    return index === last && settings.cueWord ? { ...beat, word: settings.cueWord } : beat;
+    return index === last && settings.cueWord
+      ? { ...beat, word: settings.cueWord, ownWord: beat.word }
+      : beat;
   });
 }

@@ -62,7 +62,11 @@ function countOffClicks(stretch: RunStretch): RunClick[] {
         timeSeconds: runSecondsOf(stretch, beat.timeSeconds),
         kind,
         ...(beat.pitch !== undefined && { pitch: beat.pitch }),
-        ...(isSpoken && { word: beat.word, roomSeconds: beat.lengthSeconds / pace }),
+        ...(isSpoken && {
+          word: beat.word,
+          ...(beat.ownWord !== undefined && { ownWord: beat.ownWord }),
+          roomSeconds: beat.lengthSeconds / pace,
+        }),
       },
     ];
   });

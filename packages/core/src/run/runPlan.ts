@@ -11,6 +11,8 @@ export interface RunClick {
   readonly pitch?: number;
   /** What is said instead of the click, if it can be said before the next beat, so many seconds on. */
   readonly word?: string;
+  /** Said instead of a word that is not recorded. */
+  readonly ownWord?: string;
   readonly roomSeconds?: number;
   /** Which simulated section plays it, from 0; the program's own clicks have none. */
   readonly part?: number;

@@ -16,12 +16,14 @@ import {
   type CountSchool,
   type Piece,
 } from '@anchorbeat/core';
+import { recordedWordsMaybe } from '@anchorbeat/audio';
 import { leadInHops, hopPathsOf } from '@anchorbeat/drawing';
 import { useEffect, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { useProof } from '../../piece/PieceLayout.tsx';
 import { LeadIn } from '../../line/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
+import { useWordIndex } from '../../sound/useWordIndex.ts';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/TextField.tsx';
@@ -152,7 +154,20 @@ function CueWord({ settings, onSet, place }: TypedProps & { readonly place: stri
     const word = text.trim();
     if (word !== (settings.cueWord ?? '')) onSet({ cueWord: word === '' ? null : word });
   };
-  return <Typed label="Cue word" placeholder={place} value={text} onText={setText} onSet={set} />;
+  const index = useWordIndex();
+  const typed = text.trim();
+  const isUnknown = index !== null && typed !== '' && recordedWordsMaybe(index, typed) === null;
+  return (
+    <>
+      <Typed label="Cue word" placeholder={place} value={text} onText={setText} onSet={set} />
+      {isUnknown && (
+        <p className="text-[0.9rem] text-quiet">
+          &ldquo;{typed}&rdquo; is not recorded: it is shown, and the beat&rsquo;s own number is said. Bars up
+          to 999 and letters can be said.
+        </p>
+      )}
+    </>
+  );
 }
 
 /** The first note of the entry, near which a pitched count-off lies: "F4", with C4 the middle C. */
