@@ -1,4 +1,4 @@
-import { barsUntilMaybe, entryWords, nextEntryMaybe } from '@anchorbeat/core';
+import { barsUntilMaybe, entryWords, nextEntryMaybe, type PerformedSpan, type Proof } from '@anchorbeat/core';
 import { useMemo } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { countdown } from '../ui/countdown.ts';
@@ -6,17 +6,9 @@ import { useLeftOut } from './useLeftOut.ts';
 
 /** Who comes in next, in how many bars. */
 export function NextEntry({ performed }: { readonly performed: number }) {
-  const { piece, compiled } = useProof();
+  const proof = useProof();
   const leftOut = useLeftOut();
-  const next = useMemo(() => {
-    let entry = nextEntryMaybe({ piece, compiled }, performed + 1);
-    while (entry) {
-      const bars = barsUntilMaybe(leftOut, performed, entry.performed);
-      if (bars !== null) return { entry, bars };
-      entry = nextEntryMaybe({ piece, compiled }, entry.performed + 1);
-    }
-    return null;
-  }, [piece, compiled, performed, leftOut]);
+  const next = useMemo(() => playedEntryMaybe(proof, performed, leftOut), [proof, performed, leftOut]);
   if (!next) return null;
   return (
     <p
@@ -27,4 +19,15 @@ export function NextEntry({ performed }: { readonly performed: number }) {
       <span className="ml-3">{entryWords(next.entry.marks)}</span>
     </p>
   );
+}
+
+/** The next entry among the bars that are played today; null where there is none. */
+function playedEntryMaybe(proof: Proof, performed: number, leftOut: readonly PerformedSpan[]) {
+  let entry = nextEntryMaybe(proof, performed + 1);
+  while (entry) {
+    const bars = barsUntilMaybe(leftOut, performed, entry.performed);
+    if (bars !== null) return { entry, bars };
+    entry = nextEntryMaybe(proof, entry.performed + 1);
+  }
+  return null;
 }
