@@ -56,11 +56,12 @@ for (const isTouch of [true, false])
       await openShelf(page);
       const { press, type, entry, total } = countedHand(page, isTouch);
       await press('New piece');
-      await type('Title', 'Long Quay');
+      const title = isTouch ? 'Tapped Pier' : 'Clicked Pier';
+      await type('Title', title);
       await type('Printed tempo', 'q = 104');
       await type('Pickup', 'q');
       await press('Make it');
-      await expect(page.getByRole('heading', { name: 'Long Quay' })).toBeVisible();
+      await expect(page.getByRole('heading', { level: 1, name: title })).toBeVisible();
       const id = /piece\/([^/]+)/.exec(page.url())?.[1] ?? '';
       await entry('go to', false, '1', '6');
       // What was added is chosen, so that the next bars come behind it.

@@ -47,7 +47,7 @@ test('a piece of 120 bars is entered with the keyboard alone and lasts exactly w
     await page.keyboard.type(text);
   }
   await press('Enter');
-  await expect(page.getByRole('heading', { name: 'Long Quay' })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1, name: 'Long Quay' })).toBeVisible();
   const id = /piece\/([^/]+)/.exec(page.url())?.[1] ?? '';
   for (const { count, meter } of LONG_PIECE_CHANGES) {
     await press('End');

@@ -29,6 +29,8 @@ export {
   HandOutMessage,
   HearingMessage,
   JoinRequest,
+  MOST_HANDED_LINES,
+  MOST_MESSAGE,
   OpenPieceMessage,
   RoomSettingsMessage,
   SayMessage,

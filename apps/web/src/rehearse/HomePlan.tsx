@@ -1,4 +1,9 @@
-import type { DateResponse, EnsembleResponse } from '@anchorbeat/contract';
+import {
+  MOST_HANDED_LINES,
+  MOST_MESSAGE,
+  type DateResponse,
+  type EnsembleResponse,
+} from '@anchorbeat/contract';
 import { MOST_PLAN_MINUTES, planFor, type PieceToPlan, type Plan } from '@anchorbeat/core';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
@@ -17,8 +22,6 @@ import { homeLines, homeRequestFor } from './season.ts';
 import { usePlanSheet } from './usePlanSheet.ts';
 
 const USUAL_MINUTES = 10;
-/** As long as a line on a stand may be. */
-const MOST_LINE = 160;
 
 interface HomePlanProps {
   readonly ensemble: EnsembleResponse;
@@ -133,7 +136,7 @@ function ToStands({ ensembleId, section, lines }: ToStandsProps) {
   const isOpen = useEnteredRoom(ensembleId);
   const handOut = () =>
     room
-      .say('handOut', { section, lines: lines.map((line) => line.slice(0, MOST_LINE)) })
+      .say('handOut', { section, lines: forStand(lines) })
       .then(() => toast(`The stands of ${section} have it, and keep it`))
       .catch((error: unknown) => toast((error as Error).message));
   if (!isOpen) return null;
@@ -142,4 +145,12 @@ function ToStands({ ensembleId, section, lines }: ToStandsProps) {
       To their stands
     </Button>
   );
+}
+
+/** As much of it as a stand takes; that there is more is said. */
+function forStand(lines: readonly string[]): readonly string[] {
+  const short = lines.map((line) => line.slice(0, MOST_MESSAGE));
+  if (short.length <= MOST_HANDED_LINES) return short;
+  const shown = short.slice(0, MOST_HANDED_LINES - 1);
+  return [...shown, `and ${short.length - shown.length} more, on the sheet`];
 }

@@ -13,8 +13,8 @@ export function AtHome({ section }: { readonly section?: string }) {
         <span className="font-normal text-quiet">{`${handout.ensembleName}, ${handout.section}`}</span>
       </h2>
       <ol className="mt-1">
-        {handout.lines.map((line) => (
-          <li key={line} className="border-t border-faint py-1">
+        {handout.lines.map((line, index) => (
+          <li key={index} className="border-t border-faint py-1">
             {line}
           </li>
         ))}

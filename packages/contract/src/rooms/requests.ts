@@ -46,8 +46,9 @@ import { OrNull } from '../orNull.ts';
 
 /** Bars as performed, with every repeat. */
 const MOST_PERFORMED = 100 * MAX_BARS;
-const MOST_MESSAGE = 160;
-const MOST_HANDED_LINES = 40;
+/** Words to a stand are no longer; of lines to do at home there are no more. */
+export const MOST_MESSAGE = 160;
+export const MOST_HANDED_LINES = 40;
 
 /** Joins a rehearsal by its code; without a section it only asks which there are. */
 export class JoinRequest {
