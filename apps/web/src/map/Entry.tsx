@@ -95,13 +95,7 @@ export function Entry({ kind, initial, span, piece, onClose }: EntryProps) {
         <EntryButtons kind={kind} onEnter={enter} onClose={onClose} />
       </div>
       <p id={`${id}-says`} role="status" className="mt-1.5 min-h-7 text-[0.95rem]">
-        {'problem' in outcome ? (
-          <span className={showsProblem ? 'font-semibold text-problem' : 'text-quiet'}>
-            {showsProblem ? outcome.problem : `For example ${definition.example}`}
-          </span>
-        ) : (
-          <span className="first-letter:uppercase inline-block">{outcome.says}</span>
-        )}
+        <Told outcome={outcome} example={showsProblem ? null : definition.example} />
       </p>
       {(isTouch || isByHand) && pad && (
         <EntryPad
@@ -149,6 +143,22 @@ function EntryButtons({ kind, onEnter, onClose }: EntryButtonsProps) {
 }
 
 type Outcome = { readonly says: ReactNode } | { readonly problem: string };
+
+interface ToldProps {
+  readonly outcome: Outcome;
+  /** Told instead of a problem, before there is much to find fault with. */
+  readonly example: string | null;
+}
+
+/** What will come of it, or why nothing can. */
+function Told({ outcome, example }: ToldProps) {
+  if ('says' in outcome) return <span className="first-letter:uppercase inline-block">{outcome.says}</span>;
+  return example === null ? (
+    <span className="font-semibold text-problem">{outcome.problem}</span>
+  ) : (
+    <span className="text-quiet">For example {example}</span>
+  );
+}
 
 function outcomeOf(piece: Piece, act: EntryAct): Outcome {
   if (act.kind === 'go') return { says: `Goes to ${spanName(piece, { from: act.bar, count: 1 })}` };
