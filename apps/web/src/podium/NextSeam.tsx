@@ -1,4 +1,4 @@
-import { barsUntilMaybe, formatMeter, oddBarMaybe, seamWords, type Seam } from '@anchorbeat/core';
+import { formatMeter, oddBarMaybe, seamsAhead, seamWords, type Seam } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useLeftOut } from './useLeftOut.ts';
 import { EquivalenceText } from '../line/NoteText.tsx';
@@ -6,18 +6,12 @@ import { countdown } from '../ui/countdown.ts';
 
 /** What changes next, in how many bars, and what carries over; under it the change after that. */
 export function NextSeam({ performed }: { readonly performed: number }) {
-  const { compiled } = useProof();
-  const leftOut = useLeftOut();
-  const upcoming = compiled.seams.flatMap((seam) => {
-    const bars = seam.performed > performed ? barsUntilMaybe(leftOut, performed, seam.performed) : null;
-    return bars === null ? [] : [{ seam, bars }];
-  });
-  const [next, then] = upcoming;
+  const [next, then] = seamsAhead(useProof(), performed, useLeftOut());
   return (
     <div className="contents" data-testid="next-seam">
       {next ? (
         <p className="text-[length:var(--large)] leading-snug">
-          <b className="numeral text-seam">{countdown(next.bars)}</b>
+          <b className="numeral text-seam">{countdown(next.inBars)}</b>
           <span className="ml-[0.5em]">
             <SeamText seam={next.seam} isCarryDrawn={next.seam.carry !== null} />
           </span>

@@ -1,6 +1,7 @@
 import type { PlanChoice } from '@anchorbeat/core';
 import { useState } from 'react';
 import { DialogShell } from '../ui/DialogShell.tsx';
+import { hasWords } from '../ui/hasWords.ts';
 import { TextField } from '../ui/TextField.tsx';
 
 interface AddItemDialogProps {
@@ -13,8 +14,7 @@ interface AddItemDialogProps {
 /** Puts a place or a whole piece into the plan by hand: it is pinned, and the rest flows around it. */
 export function AddItemDialog({ choices, onChoose, onClose }: AddItemDialogProps) {
   const [sought, setSought] = useState('');
-  const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = choices.filter(({ title }) => words.every((word) => title.toLowerCase().includes(word)));
+  const found = choices.filter(({ title }) => hasWords(title, sought));
   const choose = (key: string) => {
     onChoose(key);
     onClose();

@@ -2,6 +2,7 @@ import type { DateResponse } from '@anchorbeat/contract';
 import { seamTallies, verdictWords, type LoggedCorrection } from '@anchorbeat/core';
 import { PLAIN_SHEET, reportDocument, type SheetDocument, type SheetSettings } from '@anchorbeat/sheets';
 import type { PlacedRun } from '../seams/placedRun.ts';
+import { hasWords } from '../ui/hasWords.ts';
 import { momentOf } from './season.ts';
 import type { ProgrammePiece } from './useProgramme.ts';
 
@@ -75,23 +76,12 @@ export function logExtract(
     ]),
     ...dates.flatMap((date) => planLines(date, choice)),
   ].sort((a, b) => b.atMs - a.atMs);
-  const lines = linesWith(all, choice.sought);
+  const lines = all.filter((line) => hasWords(COLUMNS.map((name) => line[name]).join(' '), choice.sought));
   const shown = new Set(lines.map(({ id }) => id));
   const runs = chosen.flatMap((piece) => piece.runs).filter(({ id }) => shown.has(id));
   const seams = chosen.flatMap((piece) => seamsWith(piece.seams, new Set(runs)));
   const isSought = choice.sought.trim() !== '';
   return { lines, runs, seams: isSought ? seams.filter((seam) => seam.runs.length > 0) : seams };
-}
-
-/** The lines in which all of the words are. */
-function linesWith(lines: readonly LogLine[], sought: string): readonly LogLine[] {
-  const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
-  return lines.filter((line) => {
-    const text = COLUMNS.map((name) => line[name])
-      .join(' ')
-      .toLowerCase();
-    return words.every((word) => text.includes(word));
-  });
 }
 
 const NOTHING_SAID = { time: '', tempo: '', mark: '', take: '', who: '', note: '' };

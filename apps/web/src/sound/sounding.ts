@@ -2,9 +2,8 @@ import {
   barName,
   barsPlace,
   heardBars,
-  pieceSeconds,
+  isHeardToEnd,
   printedBpmMaybe,
-  SAME_MOMENT_SECONDS,
   simulatedSections,
   soundsOf,
   soundsWithSections,
@@ -153,14 +152,8 @@ export function endOf({ proof, state }: Sounding, runSeconds: number): RunEnd {
     place,
     bpm,
     lengthSeconds: Math.max(0, Math.min(runSeconds, state.plan.lengthSeconds)),
-    isToEnd: runSeconds >= state.plan.lengthSeconds && reachesEnd(proof, state.plan),
+    isToEnd: isHeardToEnd(proof, state.plan, runSeconds),
   };
-}
-
-/** Whether a run goes on to the end of its piece, rather than to where it was told to stop. */
-function reachesEnd({ compiled }: Proof, { stretches }: RunPlan): boolean {
-  const ends = stretches.map(({ fromSeconds, lengthSeconds, pace }) => fromSeconds + lengthSeconds * pace);
-  return Math.max(...ends) > pieceSeconds(compiled.timeline) - SAME_MOMENT_SECONDS;
 }
 
 export function beatKey(moment: RunMoment): string {

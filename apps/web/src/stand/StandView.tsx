@@ -1,9 +1,9 @@
 import {
-  barsUntilMaybe,
   formatMeter,
   oddBarMaybe,
   pulseOf,
   sectionStanding,
+  seamsAhead,
   seamWords,
   writtenBar,
   writtenIndex,
@@ -193,15 +193,6 @@ interface PlaceProps {
   readonly leftOut: readonly PerformedSpan[];
 }
 
-/** How a section stands, its next entry among the bars that are played today. */
-function standingOf(proof: Proof, performed: number, section: string, leftOut: readonly PerformedSpan[]) {
-  const { rest, next: first } = sectionStanding(proof, performed, section);
-  let next = first;
-  while (next && barsUntilMaybe(leftOut, performed, next.performed) === null)
-    next = sectionStanding(proof, next.performed, section).next;
-  return { rest, next, inBars: next ? (barsUntilMaybe(leftOut, performed, next.performed) ?? 0) : 0 };
-}
-
 /** When this section comes in. At the entry of a run it is said that it plays, or for how long it does not. */
 function Entry({
   proof,
@@ -210,7 +201,7 @@ function Entry({
   section,
   isAtEntry = false,
 }: PlaceProps & { readonly section: string; readonly isAtEntry?: boolean }) {
-  const { rest, next, inBars } = standingOf(proof, performed, section, leftOut);
+  const { rest, next } = sectionStanding(proof, performed, section, leftOut);
   if (isAtEntry && !rest)
     return <p className="text-[length:var(--large)] font-bold text-entry">You play at once</p>;
   if (!next)
@@ -219,7 +210,7 @@ function Entry({
     ) : null;
   const isSoon = rest !== null;
   const says = next.mark?.says ?? '';
-  const when = countdown(inBars);
+  const when = countdown(next.inBars);
   const isEntry = isSoon || next.mark?.does === 'enters';
   return (
     <div data-testid="entry">
@@ -243,16 +234,14 @@ function Entry({
 
 /** The next seam in the run, with what to hold on to through it. */
 function Seam({ proof, performed, leftOut }: PlaceProps) {
-  const seam = proof.compiled.seams.find(
-    (known) => known.performed > performed && barsUntilMaybe(leftOut, performed, known.performed) !== null,
-  );
-  if (!seam) return null;
-  const bars = barsUntilMaybe(leftOut, performed, seam.performed) ?? 0;
+  const [next] = seamsAhead(proof, performed, leftOut);
+  if (!next) return null;
+  const { seam, inBars } = next;
   const odd = oddBarMaybe(proof.piece, writtenIndex(proof, seam.performed));
   const meter = seam.changes.includes('meter') && formatMeter(writtenBar(proof, seam.performed).meter);
   return (
     <p data-testid="seam" className="text-[length:var(--large)] leading-snug">
-      <b className="numeral text-seam">{countdown(bars)}</b>{' '}
+      <b className="numeral text-seam">{countdown(inBars)}</b>{' '}
       {[meter, odd?.words ?? (seam.carry && meter ? '' : seamWords(proof, seam))].filter(Boolean).join(', ')}{' '}
       {seam.carry && (
         <span className="ml-1 whitespace-nowrap text-carry">

@@ -22,6 +22,6 @@ export function beginPercent(
 ): number {
   const holds = bestPercent === null ? FIRST_PERCENT : bestPercent * Math.sqrt(keptShare(spacing, atMs));
   const least = Math.min(FIRST_PERCENT, bestPercent ?? FIRST_PERCENT);
-  const percent = Math.min(limitPercent, FASTEST_PERCENT, Math.max(least, SLOWEST_PERCENT, holds));
+  const percent = Math.min(limitPercent, Math.max(least, SLOWEST_PERCENT, holds));
   return Math.floor(percent / STEP_PERCENT) * STEP_PERCENT;
 }

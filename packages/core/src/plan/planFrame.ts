@@ -89,9 +89,9 @@ function wholePercent(piece: PieceToPlan, request: PlanRequest): number {
   if (piece.practicePercent !== null || isSoon(request) || piece.seams.length === 0)
     return mostPercent(piece);
   const holds = piece.seams
-    .map((seam) => beginPercent(seam, piece.goalPercent, request.atMs))
+    .map((seam) => beginPercent(seam, mostPercent(piece), request.atMs))
     .sort((a, b) => a - b);
-  return holds[(holds.length - 1) >> 1] ?? piece.goalPercent;
+  return holds[(holds.length - 1) >> 1] ?? mostPercent(piece);
 }
 
 /** So often through, with a minute to begin and to say a word. */

@@ -10,7 +10,7 @@ import {
   type SeamToPlan,
 } from './plan.ts';
 import { frameOf, wholeKey, withFrame, type Untimed } from './planFrame.ts';
-import { DAY_MS, dueInDays, keptShare, READY } from './spacing.ts';
+import { DAY_MS, dueInDays, leftOf, READY } from './spacing.ts';
 
 /** Seams so few bars apart are one place: a bar that is entered and left again. */
 const TOGETHER_BARS = 2;
@@ -46,9 +46,7 @@ export function planFor(request: PlanRequest): Plan {
   const items = inOrder(chosen, request).map((place) => itemOf(place, request));
   const planned = withFrame(items, frame, request);
   const taken = new Set(chosen.map(({ key }) => key));
-  const left = [...wanted]
-    .filter(({ key, readiness }) => !taken.has(key) && readiness < READY)
-    .sort((a, b) => b.need - a.need || (a.key < b.key ? -1 : 1));
+  const left = [...wanted].filter(({ key, readiness }) => !taken.has(key) && readiness < READY).sort(byNeed);
   return {
     items: timed(planned),
     minutesLeft: total - planned.reduce((sum, { minutes }) => sum + minutes, 0),
@@ -80,7 +78,7 @@ export function nextPlaceMaybe(piece: PieceToPlan, atMs: number): NextPlace | nu
   };
   const [next] = placesOf(piece, alone)
     .filter(({ readiness }) => readiness < READY)
-    .sort((a, b) => b.need - a.need || (a.key < b.key ? -1 : 1));
+    .sort(byNeed);
   if (!next) return null;
   const [, why = ''] = whyOf(next, atMs, null);
   return { name: namesOf(next), why };
@@ -98,6 +96,11 @@ export function planChoices(request: PlanRequest): readonly PlanChoice[] {
     ...placesOf(piece, request).map((place) => ({ key: place.key, title: titleOf(place) })),
     { key: wholeKey(piece), title: `${piece.title}, from end to end` },
   ]);
+}
+
+/** The neediest first; always in the same order. */
+function byNeed(a: Place, b: Place): number {
+  return b.need - a.need || (a.key < b.key ? -1 : 1);
 }
 
 /** Seams of a piece, neighbours together, those with nobody there left out. */
@@ -120,7 +123,7 @@ function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: Plan
   const { atMs, weights, wishes } = request;
   const key = `${piece.pieceId}:${seams.map(({ barIndex }) => barIndex).join('+')}`;
   const telling = tellingOf(seams);
-  const readiness = Math.min(...telling.map((seam) => readyNow(seam, atMs)));
+  const readiness = Math.min(...telling.map(({ spacing }) => leftOf(spacing, atMs)));
   const score = Math.max(...seams.map((seam) => seam.score));
   const due = telling.map(({ spacing }) => dueInDays(spacing, atMs));
   const isDue = due.some((days) => days === null || days <= 0.5);
@@ -136,11 +139,6 @@ function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: Plan
 function tellingOf(seams: readonly SeamToPlan[]): readonly SeamToPlan[] {
   const hardest = Math.max(...seams.map(({ score }) => score));
   return seams.filter(({ score }) => 2 * score >= hardest);
-}
-
-/** What is left of a seam's readiness by now. */
-function readyNow({ spacing }: SeamToPlan, atMs: number): number {
-  return spacing.reached * keptShare(spacing, atMs);
 }
 
 /** Pinned ones always, then those that need it most, as long as there is room. */
@@ -164,7 +162,7 @@ function chosenPlaces(places: readonly Place[], minutes: number, { wishes }: Pla
 /** Minutes that are over go to the places that need it most. */
 function longer(chosen: readonly Place[], left: number): readonly Place[] {
   if (chosen.length === 0) return chosen;
-  const order = [...chosen].sort((a, b) => b.need - a.need || (a.key < b.key ? -1 : 1));
+  const order = [...chosen].sort(byNeed);
   const more = new Map(order.map((place) => [place.key, 0]));
   // Nobody works on a place for more than twice as long because there happens to be time.
   const canGrow = ({ key, minutes }: Place) => (more.get(key) ?? 0) < minutes;
@@ -192,8 +190,7 @@ function inOrder(places: readonly Place[], { wishes }: PlanRequest): readonly Pl
       compareNumbers(wished(a), wished(b)) ||
       ofPiece(b) - ofPiece(a) ||
       (a.piece.pieceId < b.piece.pieceId ? -1 : a.piece.pieceId > b.piece.pieceId ? 1 : 0) ||
-      b.need - a.need ||
-      (a.key < b.key ? -1 : 1),
+      byNeed(a, b),
   );
 }
 

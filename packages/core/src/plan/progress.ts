@@ -1,5 +1,5 @@
 import type { RunResult } from '../drill/record.ts';
-import { keptShare, READY, spacingOf } from './spacing.ts';
+import { leftOf, READY, spacingOf } from './spacing.ts';
 
 /** A seam with every run that went over it, as it counts for it. */
 export interface RehearsedSeam {
@@ -27,8 +27,7 @@ interface TimedRun {
 
 /** How ready a seam is at a moment, from 0 to 1: what it had reached, less what was forgotten since. */
 export function readyAt(runs: readonly RunResult[], atMs: number): number {
-  const spacing = spacingOf(runs.filter(({ startedAt }) => Date.parse(startedAt) <= atMs));
-  return spacing.reached * keptShare(spacing, atMs);
+  return leftOf(spacingOf(runs.filter(({ startedAt }) => Date.parse(startedAt) <= atMs)), atMs);
 }
 
 /** Half a year of two rehearsals a week. */

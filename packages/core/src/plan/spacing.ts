@@ -59,6 +59,11 @@ export function keptShare({ intervalDays, lastAtMs }: Spacing, atMs: number): nu
   return 2 ** (-days / Math.max(5, 2 * intervalDays));
 }
 
+/** How ready a place is by now, from 0 to 1: what it had reached, less what was forgotten since. */
+export function leftOf(spacing: Spacing, atMs: number): number {
+  return spacing.reached * keptShare(spacing, atMs);
+}
+
 /** Days until it is due: below zero where it is overdue; null where it was never run. */
 export function dueInDays({ intervalDays, lastAtMs }: Spacing, atMs: number): number | null {
   return lastAtMs === null ? null : intervalDays - (atMs - lastAtMs) / DAY_MS;

@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import { proofOf } from '../compile/compile.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import { heardBars } from './heard.ts';
+import { heardBars, isHeardToEnd } from './heard.ts';
 import { readyRun, runAfter, type RunCommand } from './session.ts';
 import { PLAIN_RUN, type RunSettings } from './settings.ts';
 
@@ -16,14 +16,16 @@ const proof = proofOf(
   ),
 );
 
-function heard(until: number, performed = 0, settings: Partial<RunSettings> = {}, ...more: RunCommand[]) {
+function planned(performed = 0, settings: Partial<RunSettings> = {}, ...more: RunCommand[]) {
   const start: RunCommand = { kind: 'start', performed, call: null };
   const state = [start, ...more].reduce(
     (run, command) => runAfter(proof, run, command),
     readyRun({ ...PLAIN_RUN, ...settings }),
   );
-  return heardBars(proof, state.plan!, until);
+  return state.plan!;
 }
+
+const heard = (until: number, ...run: Parameters<typeof planned>) => heardBars(proof, planned(...run), until);
 
 const none = { wholeBars: 0, barIndex: null, bars: 0 };
 const slower: RunCommand = {
@@ -44,4 +46,17 @@ test.each<[string, ReturnType<typeof heard>, object]>([
   ['the same, over', heard(5.1, 0, {}, slower), { wholeBars: 1, barIndex: 0, bars: 1 }],
 ])('%s', (_name, result, expected) => {
   expect(result).toEqual(expected);
+});
+
+const stop: RunCommand = { kind: 'stopAtBarEnd', afterSeconds: 4.5 };
+test.each<[string, ReturnType<typeof planned>, number, boolean]>([
+  ['from its beginning', planned(), 99, true],
+  ['from its last bar', planned(5), 99, true],
+  ['stopped shortly before', planned(5), 3.9, false],
+  ['stopped at the end of a bar in the middle', planned(0, {}, stop), 99, false],
+  ['up to what is left out at the end', planned(0, { leftOut: [{ from: 4, to: 6 }] }), 99, true],
+  ['with a passage left out', planned(0, { leftOut: [{ from: 1, to: 3 }] }), 99, true],
+  ['round a loop, without end', planned(0, { loop: { from: 4, to: 6 } }), 99, false],
+])('heard to the end of the piece: %s', (_name, plan, until, isToEnd) => {
+  expect(isHeardToEnd(proof, plan, Math.min(until, plan.lengthSeconds))).toBe(isToEnd);
 });

@@ -28,7 +28,7 @@ describe('when a section plays', () => {
 test('who comes in next is found in performed order, through a repeat', () => {
   const piece = pieceOf({ meter: '4/4', startsRepeat: true }, { ...bells('enters'), endsRepeat: 2 }, {});
   const proof = proofOf(piece);
-  const nextFrom = (performed: number) => nextEntryMaybe(proof, performed)?.performed;
+  const nextFrom = (performed: number) => nextEntryMaybe(proof, performed - 1)?.performed;
   expect([0, 1, 2, 3, 4].map(nextFrom)).toEqual([1, 1, 3, 3, undefined]);
 });
 

@@ -1,3 +1,5 @@
+import type { PerformedSpan } from '../run/settings.ts';
+import { barsUntilMaybe } from '../run/spans.ts';
 import { isSameMeter } from '../meter/text.ts';
 import type { Bar, Piece, SectionMark } from '../piece/piece.ts';
 import type { Proof } from '../proof/proof.ts';
@@ -60,15 +62,22 @@ function markOf({ sectionMarks }: Bar, section: string): SectionMark | undefined
 /** Who comes in, or is cued, at a performed bar. */
 export interface NextEntry {
   readonly performed: number;
+  /** In how many bars that are played: 1 is the next. */
+  readonly inBars: number;
   readonly marks: readonly SectionMark[];
 }
 
-/** The next performed bar, from one on, at which somebody enters or is cued; null where nobody does any more. */
-export function nextEntryMaybe({ piece, compiled }: Proof, fromPerformed: number): NextEntry | null {
+/** The next bar after a performed one at which somebody enters or is cued, among those played; null where nobody does. */
+export function nextEntryMaybe(
+  { piece, compiled }: Proof,
+  performed: number,
+  leftOut: readonly PerformedSpan[] = [],
+): NextEntry | null {
   const { route } = compiled.timeline;
-  for (let performed = fromPerformed; performed < route.barIndex.length; performed++) {
-    const marks = entriesAt(piece, route.barIndex[performed] ?? -1);
-    if (marks.length > 0) return { performed, marks };
+  for (let bar = performed + 1; bar < route.barIndex.length; bar++) {
+    const marks = entriesAt(piece, route.barIndex[bar] ?? -1);
+    const inBars = marks.length > 0 ? barsUntilMaybe(leftOut, performed, bar) : null;
+    if (inBars !== null) return { performed: bar, inBars, marks };
   }
   return null;
 }

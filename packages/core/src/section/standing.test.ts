@@ -42,3 +42,13 @@ test('a cue is told, and a section the piece does not name plays all through', (
   expect(at(0, 'Drums')).toEqual([null, '7 in 7', 'with the bell']);
   expect(at(3, 'Kazoos')).toEqual([null, null, undefined]);
 });
+
+test('what is left out today is not counted, and nobody enters in it', () => {
+  const next = (leftOut: { from: number; to: number }[]) => {
+    const standing = sectionStanding(proof, 2, 'Reeds', leftOut);
+    return standing.next && [standing.next.performed, standing.next.inBars];
+  };
+  expect(next([])).toEqual([3, 1]);
+  expect(next([{ from: 3, to: 6 }])).toEqual([8, 3]);
+  expect(next([{ from: 3, to: 9 }])).toBeNull();
+});

@@ -1,5 +1,7 @@
 import type { Piece, SectionMark } from '../piece/piece.ts';
 import { writtenIndex, type Proof } from '../proof/proof.ts';
+import type { PerformedSpan } from '../run/settings.ts';
+import { barsUntilMaybe } from '../run/spans.ts';
 import { performedCount } from '../timeline/query.ts';
 import { sectionSpans } from './sections.ts';
 
@@ -7,7 +9,7 @@ import { sectionSpans } from './sections.ts';
 export interface SectionStanding {
   /** Which bar of a rest it is, from 1, and how many there are, as performed; null where the section plays. */
   readonly rest: { readonly bar: number; readonly of: number } | null;
-  /** The next performed bar at which it enters or is cued; null where it does not any more. */
+  /** The next bar at which it enters or is cued, of those that are played; null where it does not any more. */
   readonly next: {
     readonly performed: number;
     readonly inBars: number;
@@ -30,7 +32,12 @@ function restsOf(piece: Piece, section: string): readonly boolean[] {
 }
 
 /** What a section does in a performed bar. One that the piece does not name plays all through. */
-export function sectionStanding(proof: Proof, performed: number, section: string): SectionStanding {
+export function sectionStanding(
+  proof: Proof,
+  performed: number,
+  section: string,
+  leftOut: readonly PerformedSpan[] = [],
+): SectionStanding {
   const rests = restsOf(proof.piece, section);
   const count = performedCount(proof.compiled.timeline);
   const restsAt = (bar: number) => bar >= 0 && bar < count && rests[writtenIndex(proof, bar)] === true;
@@ -39,13 +46,18 @@ export function sectionStanding(proof: Proof, performed: number, section: string
   let to = performed;
   while (restsAt(to)) to++;
   const rest = restsAt(performed) ? { bar: performed - from + 1, of: to - from } : null;
-  return { rest, next: nextOf(proof, performed, section, restsAt) };
+  return { rest, next: nextOf(proof, { performed, section, leftOut }, restsAt) };
+}
+
+interface StandingPlace {
+  readonly performed: number;
+  readonly section: string;
+  readonly leftOut: readonly PerformedSpan[];
 }
 
 function nextOf(
   proof: Proof,
-  performed: number,
-  section: string,
+  { performed, section, leftOut }: StandingPlace,
   restsAt: (bar: number) => boolean,
 ): SectionStanding['next'] {
   const count = performedCount(proof.compiled.timeline);
@@ -53,7 +65,8 @@ function nextOf(
     const marks = proof.piece.bars[writtenIndex(proof, bar)]?.sectionMarks ?? [];
     const mark = marks.find((known) => known.section === section && known.does !== 'rests') ?? null;
     const entersAgain = restsAt(bar - 1) && !restsAt(bar);
-    if (mark || entersAgain) return { performed: bar, inBars: bar - performed, mark };
+    const inBars = mark || entersAgain ? barsUntilMaybe(leftOut, performed, bar) : null;
+    if (inBars !== null) return { performed: bar, inBars, mark };
   }
   return null;
 }
