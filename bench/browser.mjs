@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { writePiece } from '@anchorbeat/core';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
+import { READ_BEFORE, storeEntries } from '../scripts/readBefore.mjs';
 import { benchPiece, fullPiece } from './core.mjs';
 import { openHere, show, summary } from './measure.mjs';
 import { startApp } from './server.mjs';
@@ -23,7 +24,7 @@ export async function benchBrowser() {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await openHere(page.request, `http://127.0.0.1:${PORT}`);
     await page.addInitScript(listenInPage);
-    await page.addInitScript(readTheNote);
+    await page.addInitScript(storeEntries, READ_BEFORE);
     const id = await putPiece(page, benchPiece(2000));
     await page.goto(`http://127.0.0.1:${PORT}/piece/${id}/map`);
     await page.locator('[data-bar="0"]').waitFor();
@@ -56,11 +57,6 @@ export async function benchBrowser() {
 
 const DEMO = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 const SIZES = ['360x640', '390x844', '844x390', '768x1024', '1024x768', '1280x800', '1920x1080'];
-
-/** What is said before the first sound is taken as read. */
-function readTheNote() {
-  localStorage.setItem('anchorbeat.hearingNote', '"read"');
-}
 
 /** How many bars the map shows as it opens, and how much of the width its systems fill, at every size. */
 async function showDensity(browser, name, pieceId) {
@@ -98,7 +94,7 @@ async function showFirstVisits(browser) {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     await openHere(context.request, `http://127.0.0.1:${PORT}`);
     const page = await context.newPage();
-    await page.addInitScript(readTheNote);
+    await page.addInitScript(storeEntries, READ_BEFORE);
     const session = await context.newCDPSession(page);
     let bytes = 0;
     session.on('Network.loadingFinished', ({ encodedDataLength }) => (bytes += encodedDataLength));

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { allClicks, compilePiece, PLAIN_RUN, runFrom, writePiece } from '@anchorbeat/core';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
+import { READ_BEFORE, storeEntries } from '../scripts/readBefore.mjs';
 import { benchPiece } from './core.mjs';
 import { openHere } from './measure.mjs';
 import { startApp } from './server.mjs';
@@ -28,7 +29,7 @@ export async function benchLive(minutes) {
     await openHere(context.request, `http://127.0.0.1:${PORT}`);
     const page = await context.newPage();
     await page.addInitScript(listenInPage);
-    await page.addInitScript(() => localStorage.setItem('anchorbeat.hearingNote', '"read"'));
+    await page.addInitScript(storeEntries, READ_BEFORE);
     await longRun(page, minutes);
     await switchedRun(page);
   } finally {

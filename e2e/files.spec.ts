@@ -36,6 +36,33 @@ const foreign = new TextEncoder().encode(
     .join('')}</part></score-partwise>`,
 );
 
+test('a file is held over the shelf and let go there; words that are dragged about are none', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: /Open a file/ })).toBeEnabled();
+  const dragged = (file: string | null) =>
+    page.evaluateHandle((text) => {
+      const data = new DataTransfer();
+      if (text === null) data.setData('text/plain', 'some words');
+      else data.items.add(new File([text], 'elsewhere.musicxml'));
+      return data;
+    }, file);
+  const shelf = page.getByRole('main');
+  const letGo = page.getByText('Let go to see what is in it');
+  await shelf.dispatchEvent('dragover', { dataTransfer: await dragged(null) });
+  await expect(letGo).toHaveCount(0);
+  const dataTransfer = await dragged(new TextDecoder().decode(foreign));
+  await shelf.dispatchEvent('dragenter', { dataTransfer });
+  await expect(letGo).toBeVisible();
+  await shelf.dispatchEvent('dragleave', { dataTransfer });
+  await expect(letGo).toHaveCount(0);
+  await shelf.dispatchEvent('dragover', { dataTransfer });
+  await shelf.dispatchEvent('drop', { dataTransfer });
+  await expect(letGo).toHaveCount(0);
+  await expect(page.getByRole('dialog').getByRole('heading', { name: 'From elsewhere' })).toBeVisible();
+});
+
 test('a score is looked at before anything is kept; its equivalences may be turned round', async ({
   page,
 }) => {

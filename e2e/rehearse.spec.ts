@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
+import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { makePiece } from './pieces.ts';
 import { start, type Started } from './server.ts';
 import { audioGoesOn, listenToSounds } from './sound.ts';
@@ -15,7 +16,7 @@ test.use({
   baseURL: URL,
   storageState: {
     cookies: [],
-    origins: [{ origin: URL, localStorage: [{ name: 'anchorbeat.hearingNote', value: '"read"' }] }],
+    origins: [{ origin: URL, localStorage: READ_BEFORE }],
   },
 });
 

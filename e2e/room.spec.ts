@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
@@ -42,7 +43,7 @@ async function deviceOf(browser: Browser, width: number, height: number): Promis
     hasTouch: width < 500,
     storageState: {
       cookies: [],
-      origins: [{ origin: URL, localStorage: [{ name: 'anchorbeat.hearingNote', value: '"read"' }] }],
+      origins: [{ origin: URL, localStorage: READ_BEFORE }],
     },
   });
   contexts.push(context);

@@ -6,6 +6,7 @@ import { openHere } from '../bench/measure.mjs';
 import { startApp } from '../bench/server.mjs';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from './chromium.mjs';
 import { ROOT } from './fresh.mjs';
+import { READ_BEFORE, storeEntries } from './readBefore.mjs';
 import { build, install, requireNode } from './prepare.mjs';
 
 const PORT = 4189;
@@ -74,7 +75,7 @@ const browser = await chromium.launch({
 for (const view of VIEWS) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await openHere(page.request, `http://127.0.0.1:${PORT}`);
-  await page.addInitScript(readBefore);
+  await page.addInitScript(storeEntries, READ_BEFORE);
   await page.goto(`http://127.0.0.1:${PORT}${view.path}`);
   await page.waitForTimeout(1200);
   for (const key of view.keys) await act(page, key);
@@ -86,19 +87,12 @@ await browser.close();
 app.stop();
 rmSync(folder, { recursive: true, force: true });
 
-/** What is said once in a browser has been read. */
-function readBefore() {
-  localStorage.setItem('anchorbeat.hearingNote', '"read"');
-  const screens = ['shelf', 'map', 'seams', 'podium', 'bench', 'handout', 'rehearse'];
-  localStorage.setItem('anchorbeat.seenScreens', JSON.stringify(screens));
-}
-
 /** A rehearsal: the podium with what it knows of its stands, and two stands, one resting and one across a seam. */
 async function shootRoom() {
   const folderOf = (name) => join(ROOT, 'docs/screenshots', `${name}.png`);
   const podium = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await openHere(podium.request, `http://127.0.0.1:${PORT}`);
-  await podium.addInitScript(readBefore);
+  await podium.addInitScript(storeEntries, READ_BEFORE);
   await podium.goto(`http://127.0.0.1:${PORT}${SLACK_WATER}/podium`);
   await podium.getByTestId('big-beat').waitFor();
   await podium.keyboard.press('a');

@@ -1,6 +1,6 @@
 import type { ArchivePreview, EnsembleResponse } from '@anchorbeat/contract';
 import { archiveLines, changesAnything } from '@anchorbeat/contract';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
@@ -10,6 +10,7 @@ import { closed } from '../store/pieceSlice.ts';
 import { useAppDispatch } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
+import { useFileChoice } from '../ui/useFileChoice.ts';
 import { lookAtArchive, restoreArchive } from './sendArchive.ts';
 
 interface Looked {
@@ -24,24 +25,23 @@ export function Archives() {
   const { data: ensembles = [] } = useListEnsemblesQuery();
   const [looked, setLooked] = useState<Looked | null>(null);
   const [isLooking, setIsLooking] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
-  const act: Act = {
-    id: 'archives.open',
-    key: 'o',
-    name: 'Bring an archive back',
-    group: 'Backups',
-    may: !isLooking,
-    does: () => input.current?.click(),
-  };
-  useActs('view', [act]);
-  const look = async (file: File | undefined) => {
-    if (!file) return;
+  const look = async (file: File) => {
     setIsLooking(true);
     const answer = await lookAtArchive(file);
     setIsLooking(false);
     if (answer.ok) setLooked({ file, preview: answer.preview });
     else toast(answer.says, { duration: 12_000 });
   };
+  const choice = useFileChoice((file) => void look(file));
+  const act: Act = {
+    id: 'archives.open',
+    key: 'o',
+    name: 'Bring an archive back',
+    group: 'Backups',
+    may: !isLooking,
+    does: choice.open,
+  };
+  useActs('view', [act]);
   return (
     <section aria-label="Archives" className="mt-10 max-w-4xl">
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-3">
@@ -55,17 +55,11 @@ export function Archives() {
         take to another server. Brought back, it adds what is missing; nothing that is there is changed.
       </p>
       <input
-        ref={input}
-        type="file"
+        {...choice.input}
         accept=".zip"
         aria-label="An archive to bring back"
         className="sr-only"
         tabIndex={-1}
-        onChange={({ target }) => {
-          void look(target.files?.[0]);
-          // The same file may be chosen again.
-          target.value = '';
-        }}
       />
       <ul className="mt-3" aria-label="Ensembles">
         {ensembles.map((ensemble) => (

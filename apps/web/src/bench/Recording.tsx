@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
+import { useFileChoice } from '../ui/useFileChoice.ts';
 
 /** A longer recording is heard so far. */
 const MOST_SECONDS = 120;
@@ -18,22 +19,12 @@ interface Heard {
 
 /** Strokes taken from a recording: found by the program, or tapped along while it plays. It stays on this device. */
 export function Recording({ onText }: { readonly onText: (text: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   /** What is listened to last; whatever an earlier one still finds is not wanted any more. */
   const wanted = useRef('');
   const [heard, setHeard] = useState<Heard | null>(null);
   const address = heard?.address;
   useEffect(() => () => void (address && URL.revokeObjectURL(address)), [address]);
   useEffect(() => () => void (wanted.current = ''), []);
-  const act: Act = {
-    id: 'bench.recording',
-    key: 'r',
-    name: 'find the strokes in a recording',
-    label: 'From a recording',
-    group: 'Bench',
-    does: () => input.current?.click(),
-  };
-  useActs('panel', [act]);
   const listen = async (file: File) => {
     const opened = { name: file.name, address: URL.createObjectURL(file) };
     wanted.current = opened.address;
@@ -50,21 +41,25 @@ export function Recording({ onText }: { readonly onText: (text: string) => void 
       say(error instanceof TooLarge ? error.message : 'This is no sound that this browser plays');
     }
   };
+  const choice = useFileChoice((file) => void listen(file));
+  const act: Act = {
+    id: 'bench.recording',
+    key: 'r',
+    name: 'find the strokes in a recording',
+    label: 'From a recording',
+    group: 'Bench',
+    does: choice.open,
+  };
+  useActs('panel', [act]);
   return (
     <span className="grid gap-2">
       <span className="flex flex-wrap items-center gap-2">
         <ActButton act={act} />
         <input
-          ref={input}
-          type="file"
+          {...choice.input}
           accept="audio/*"
           aria-label="A recording to find strokes in"
           className="sr-only"
-          onChange={({ target }) => {
-            const [file] = target.files ?? [];
-            if (file) void listen(file);
-            target.value = '';
-          }}
         />
         <span aria-live="polite" className="text-sm text-quiet">
           {heard ? heard.says : 'It is listened to here, and goes nowhere.'}

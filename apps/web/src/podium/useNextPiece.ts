@@ -5,7 +5,8 @@ import { useSet } from './useSet.ts';
 
 /**
  * Goes on to the podium of the piece that comes after this one, on the programme that is played or else on the shelf: all is
- * played through by one key. Each piece comes with its own tempo, click and count, as they are kept with it.
+ * played through by one key. Each piece comes with its own click and count, as
+ * they are kept with it, and at the tempo that the programme's date has for it, or else its own.
  */
 export function useNextPiece(): () => Promise<void> {
   const { pieceId = '' } = useParams();

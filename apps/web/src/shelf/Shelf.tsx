@@ -8,6 +8,7 @@ import { EnsembleName } from '../ensemble/EnsembleName.tsx';
 import { useEnsemble, usePiecesOf } from '../ensemble/useEnsemble.ts';
 import { problemText } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
+import { useFileChoice } from '../ui/useFileChoice.ts';
 import { lazyNamed } from '../ui/lazyNamed.ts';
 import { EmptyShelf } from './EmptyShelf.tsx';
 import { NewPiece } from './NewPiece.tsx';
@@ -34,6 +35,7 @@ export function Shelf() {
   const shown = (pieces ?? []).filter(({ isSetAside }) => !isSetAside);
   const [file, setFile] = useState<File | null>(null);
   const drop = useFileDrop(setFile);
+  const choice = useFileChoice(setFile);
   useCarriedPiece(setFile);
   const beginnings = useBeginnings(ensemble);
   const acts = useShelfActs(shown, {
@@ -41,7 +43,7 @@ export function Shelf() {
     name: () => setOpenDialog('name'),
     people: () => setOpenDialog('people'),
     tidy: () => setOpenDialog('tidy'),
-    open: drop.open,
+    open: choice.open,
     ...beginnings,
   });
   const error = ensembleError ?? piecesError;
@@ -70,7 +72,7 @@ export function Shelf() {
         </div>
         <span className="flex flex-wrap gap-3 sm:ml-auto">
           <ActButton act={acts.open} />
-          <input {...drop.input} type="file" hidden aria-label="A file to open" />
+          <input {...choice.input} hidden aria-label="A file to open" />
           <ActButton act={acts.make} />
         </span>
       </div>
