@@ -119,7 +119,7 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   relay.close();
 });
 
-test('who leads two ensembles makes the second on the shelf, and each has its own pieces', async ({
+test('who leads two ensembles makes the second on the shelf, and each has its own pieces and names for notes', async ({
   page,
 }) => {
   const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-two-'));
@@ -131,6 +131,7 @@ test('who leads two ensembles makes the second on the shelf, and each has its ow
   await page.getByRole('button', { name: 'A further one' }).click();
   await page.getByLabel('Name').fill('The second ones');
   await page.getByLabel('Sections, with commas between').fill('Horns, Strings');
+  await page.getByRole('button', { name: 'minim, crotchet, quaver' }).click();
   await page.getByRole('button', { name: 'Keep it' }).click();
   const choice = page.getByRole('combobox', { name: 'Ensemble' });
   await expect(choice.locator('option:checked')).toHaveText('The second ones');
@@ -138,10 +139,18 @@ test('who leads two ensembles makes the second on the shelf, and each has its ow
   await expect(page.getByText('Horns, Strings')).toBeVisible();
   await page.reload();
   await expect(choice.locator('option:checked')).toHaveText('The second ones');
+  const adviceSays = async (words: RegExp) => {
+    await page.keyboard.press('n');
+    await expect(page.getByRole('dialog')).toContainText(words);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+  };
+  await adviceSays(/crotchet = \d/);
   await choice.selectOption({
     index: (await choice.locator('option').allTextContents()).findIndex((name) => name !== 'The second ones'),
   });
   await expect(page.getByText('Nothing on the shelf yet')).toHaveCount(0);
+  await adviceSays(/quarter = \d/);
   await server.kill();
   rmSync(folder, { recursive: true, force: true });
 });

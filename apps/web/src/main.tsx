@@ -5,6 +5,7 @@ import { BrowserRouter } from 'react-router';
 import { toast } from 'sonner';
 import { SessionGate } from './account/SessionGate.tsx';
 import { App } from './app/App.tsx';
+import { SaidNotes } from './ensemble/SaidNotes.tsx';
 import { watchHand } from './input/lastHand.ts';
 import { watchKeyboard } from './input/shownKeys.ts';
 import { watchErrors } from './app/reportError.ts';
@@ -40,7 +41,9 @@ createRoot(root).render(
         <PlaybackContext value={playback}>
           <BrowserRouter>
             <SessionGate>
-              <App />
+              <SaidNotes>
+                <App />
+              </SaidNotes>
             </SessionGate>
           </BrowserRouter>
         </PlaybackContext>

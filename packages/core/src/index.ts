@@ -24,7 +24,9 @@ export {
   singleNoteMaybe,
 } from './value/noteValue.ts';
 export type { NoteBase, NoteValue, Tuplet } from './value/noteValue.ts';
-export { formatNoteValue, noteLettersMaybe, parseNoteValue } from './value/text.ts';
+export { inNoteNames, NOTE_NAMES, noteNames, sayNotesIn } from './value/names.ts';
+export type { NoteNames } from './value/names.ts';
+export { formatNoteValue, noteLettersMaybe, noteWords, parseNoteValue } from './value/text.ts';
 
 export { meterLength } from './meter/meter.ts';
 export { meterBeat } from './meter/meterBeat.ts';

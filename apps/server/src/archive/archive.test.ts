@@ -63,6 +63,7 @@ async function demoFolder(): Promise<{ folder: string; ensembleId: string; piece
     const at = new Date(1_790_000_000_000 + revision * 1000).toISOString();
     insert.run(randomUUID(), piece.id, revision, at, JSON.stringify(document), edits);
   }
+  database.exec(`UPDATE ensembles SET note_names = 'crotchet'`);
   database.exec(`UPDATE drills SET deleted_at = '2026-01-02T03:04:05.000Z' WHERE rowid = 1`);
   database.exec(`UPDATE dates SET deleted_at = '2026-01-02T03:04:05.000Z' WHERE rowid = 1`);
   database.close();

@@ -1,3 +1,5 @@
+import type { NoteNames } from '@anchorbeat/core';
+
 /** The tables of an archive with their columns, as they are kept; in an order in which none needs one after it. */
 export const ARCHIVE_TABLES = {
   pieces: ['id', 'shelf_order', 'is_set_aside'],
@@ -51,6 +53,8 @@ export interface ArchivedEnsemble {
   readonly name: string;
   readonly place: string;
   readonly sections: readonly string[];
+  /** Not in archives from before ensembles had it. */
+  readonly noteNames?: NoteNames;
 }
 
 /** What an archive says of itself. */

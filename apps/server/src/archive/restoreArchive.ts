@@ -36,11 +36,11 @@ function putIn(
   { isNewEnsemble, sections, rows }: RestorePlan,
   leaderId: string | null,
 ): void {
-  const { id, name, place } = ensemble;
+  const { id, name, place, noteNames = 'quarter' } = ensemble;
   if (isNewEnsemble) {
     database
-      .prepare('INSERT INTO ensembles (id, name, place, sections) VALUES (?, ?, ?, ?)')
-      .run(id, name, place, JSON.stringify(sections));
+      .prepare('INSERT INTO ensembles (id, name, place, sections, note_names) VALUES (?, ?, ?, ?, ?)')
+      .run(id, name, place, JSON.stringify(sections), noteNames);
     const leaders = leaderId === null ? directors(database) : [leaderId];
     const join = database.prepare(
       `INSERT INTO members (ensemble_id, account_id, role) VALUES (?, ?, 'director')`,

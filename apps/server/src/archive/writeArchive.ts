@@ -90,8 +90,9 @@ function* unsealed(
 }
 
 function ensembleOf(database: Database, id: string): ArchivedEnsemble {
-  const row = database.prepare('SELECT id, name, place, sections FROM ensembles WHERE id = ?').get(id) as
-    (Omit<ArchivedEnsemble, 'sections'> & { readonly sections: string }) | undefined;
+  const row = database
+    .prepare('SELECT id, name, place, sections, note_names AS noteNames FROM ensembles WHERE id = ?')
+    .get(id) as (Omit<ArchivedEnsemble, 'sections'> & { readonly sections: string }) | undefined;
   if (!row) throw new Error('there is no such ensemble in this database');
   return { ...row, sections: JSON.parse(row.sections) as string[] };
 }

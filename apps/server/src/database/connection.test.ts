@@ -69,9 +69,18 @@ describe('the writer', () => {
     expect(seen()).toEqual(['next']);
   });
 
+  test('what is written again just as it was is acknowledged too', async () => {
+    await keep('same');
+    const again = () =>
+      writer.run((manager) => manager.update(EnsembleEntity, { id: 'same' }, ensemble('same')));
+    expect(await again()).toMatchObject({ affected: 1 });
+    expect(await again()).toMatchObject({ affected: 1 });
+    expect(seen()).toEqual(['same']);
+  });
+
   test('a transaction that somebody left open is rolled back before the next', async () => {
     handle.exec('BEGIN');
-    handle.prepare('INSERT INTO ensembles VALUES (?, ?, ?, ?)').run('left', 'left', '', '[]');
+    handle.prepare('INSERT INTO ensembles VALUES (?, ?, ?, ?, ?)').run('left', 'left', '', '[]', 'quarter');
     await keep('next');
     expect(seen()).toEqual(['next']);
   });

@@ -16,6 +16,7 @@ import { DrillsAndRuns1795600000000 } from './migrations/0003-drills-and-runs.ts
 import { People1797000000000 } from './migrations/0005-people.ts';
 import { Season1798000000000 } from './migrations/0006-season.ts';
 import { SetAside1799000000000 } from './migrations/0007-set-aside.ts';
+import { NoteNames1800000000000 } from './migrations/0008-note-names.ts';
 
 const BUSY_TIMEOUT_MS = 5000;
 
@@ -41,6 +42,7 @@ const MIGRATIONS = [
   People1797000000000,
   Season1798000000000,
   SetAside1799000000000,
+  NoteNames1800000000000,
 ];
 
 /** In the order in which they are applied, as the database notes them. */

@@ -1,4 +1,5 @@
 import type { LogRunRequest, SaveDateRequest, SaveDrillRequest } from '@anchorbeat/contract';
+import type { NoteNames } from '@anchorbeat/core';
 import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, Unique } from 'typeorm';
 
 /** A band or choir with its shelf of pieces. */
@@ -16,6 +17,10 @@ export class EnsembleEntity {
   /** Names of its sections. */
   @Column('simple-json')
   sections: readonly string[];
+
+  /** In whose English it names notes. */
+  @Column('text', { name: 'note_names', default: 'quarter' })
+  noteNames: NoteNames;
 }
 
 /** A piece exists; what is written in it is in its revisions. */

@@ -38,7 +38,7 @@ export async function seedDemo(writer: SerialWriter, folder: string): Promise<vo
   await writer.run(async (manager) => {
     if ((await manager.count(EnsembleEntity)) > 0) return;
     const { id, name, place, sections } = ensemble;
-    await manager.insert(EnsembleEntity, { id, name, place, sections });
+    await manager.insert(EnsembleEntity, { id, name, place, sections, noteNames: 'quarter' });
     for (const [shelfOrder, entry] of ensemble.pieces.entries()) {
       const piece = files[shelfOrder];
       if (!piece) throw new Error(`the demo lists ${entry.file}, which was not read`);
@@ -62,7 +62,7 @@ export async function seedDemo(writer: SerialWriter, folder: string): Promise<vo
 export async function ensureEnsemble(writer: SerialWriter): Promise<void> {
   await writer.run(async (manager) => {
     if ((await manager.count(EnsembleEntity)) > 0) return;
-    await manager.insert(EnsembleEntity, { id: randomUUID(), name: 'Our ensemble', place: '', sections: [] });
+    await manager.insert(EnsembleEntity, { id: randomUUID(), name: 'Our ensemble', place: '', sections: [], noteNames: 'quarter' });
   });
 }
 

@@ -25,11 +25,11 @@ class EnsemblesService {
 
   /** A further ensemble; whoever makes it directs it. */
   async create(
-    { id, name, place, sections }: CreateEnsembleRequest,
+    { id, name, place, sections, noteNames = 'quarter' }: CreateEnsembleRequest,
     accountId: string,
   ): Promise<EnsembleResponse> {
     if (await this.ensembles.existsBy({ id })) throw alreadyExists('ensemble');
-    const row = { id, name, place, sections };
+    const row = { id, name, place, sections, noteNames };
     await this.writer.run(async (manager) => {
       await manager.insert(EnsembleEntity, row);
       await manager.insert(MemberEntity, { ensembleId: id, accountId, role: 'director' });
@@ -37,9 +37,11 @@ class EnsemblesService {
     return row;
   }
 
-  async update(id: string, { name, place, sections }: UpdateEnsembleRequest): Promise<EnsembleResponse> {
-    if (!(await this.ensembles.existsBy({ id }))) throw notFound('ensemble');
-    const named = { name, place, sections };
+  async update(id: string, request: UpdateEnsembleRequest): Promise<EnsembleResponse> {
+    const kept = await this.ensembles.findOneBy({ id });
+    if (!kept) throw notFound('ensemble');
+    const { name, place, sections, noteNames = kept.noteNames } = request;
+    const named = { name, place, sections, noteNames };
     await this.writer.run((manager) => manager.update(EnsembleEntity, { id }, named));
     return { id, ...named };
   }
@@ -69,7 +71,7 @@ class EnsemblesController {
 
   @Put(':ensembleId')
   @Needs('keepMembers')
-  @ApiOperation({ summary: 'Name, place and sections of an ensemble' })
+  @ApiOperation({ summary: 'Name, place, sections and note names of an ensemble' })
   @ApiBody({ schema: { $ref: '#/components/schemas/UpdateEnsembleRequest' } })
   update(@uuidParam('ensembleId') id: string, @Body() request: UpdateEnsembleRequest) {
     return this.ensembles.update(id, request);

@@ -34,7 +34,11 @@ test('an ensemble keeps its name, place and sections, and refuses what is none',
   const named = { name: 'Quay Band', place: 'Marrowick Haven', sections: ['Bells', 'Reeds'] };
   await put(named).expect(200);
   const { body } = await server.http.get('/api/ensembles').expect(200);
-  expect(body).toEqual([{ id: ensembleId, ...named }]);
+  expect(body).toEqual([{ id: ensembleId, ...named, noteNames: 'quarter' }]);
+  await put({ ...named, noteNames: 'crotchet' }).expect(200);
+  // Who does not say leaves them as they are.
+  expect((await put(named).expect(200)).body).toEqual({ id: ensembleId, ...named, noteNames: 'crotchet' });
+  await put({ ...named, noteNames: 'flags' }).expect(422);
   await put({ ...named, sections: ['Bells', 'Bells'] }).expect(422);
   await put({ ...named, name: '' }).expect(422);
   await server.http.put(`/api/ensembles/${randomUUID()}`).send(named).expect(404);

@@ -120,7 +120,8 @@ export class RoomsService {
       throw noSuchCode();
     }
     const ensemble = await this.ensembles.findOneByOrFail({ id: row.ensembleId });
-    const opened = { ensembleName: ensemble.name, sections: ensemble.sections };
+    const { name: ensembleName, sections, noteNames } = ensemble;
+    const opened = { ensembleName, sections, noteNames };
     if (section === undefined) return { ...opened, stand: null };
     const there = await this.stands.countBy({ roomId: row.id, revokedAt: IsNull() });
     if (there >= MOST_STANDS)

@@ -1,4 +1,4 @@
-import { strokesText, type BenchField, type TappedNote } from '@anchorbeat/core';
+import { inNoteNames, strokesText, type BenchField, type TappedNote } from '@anchorbeat/core';
 import { useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
@@ -33,7 +33,7 @@ export function FieldLine({ field, text, isWrong, onText }: FieldLineProps) {
           />
         )}
       </label>
-      <span className="text-xs text-quiet">{field.hint}</span>
+      <span className="text-xs text-quiet">{inNoteNames(field.hint)}</span>
       {field.takesTaps && <Taps onText={onText} />}
       {field.takesRecording && <Recording onText={onText} />}
     </div>

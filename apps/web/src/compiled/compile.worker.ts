@@ -1,5 +1,9 @@
-import { CompileDesk, type CompileRequest } from './compileAnswer.ts';
+import { sayNotesIn } from '@anchorbeat/core';
+import { CompileDesk, type SaidRequest } from './compileAnswer.ts';
 
 const desk = new CompileDesk();
 
-self.onmessage = ({ data }: MessageEvent<CompileRequest>) => self.postMessage(desk.answer(data));
+self.onmessage = ({ data: { noteNames, ...request } }: MessageEvent<SaidRequest>) => {
+  sayNotesIn(noteNames);
+  self.postMessage(desk.answer(request));
+};

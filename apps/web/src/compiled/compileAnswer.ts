@@ -3,6 +3,7 @@ import {
   compilePiece,
   type Bar,
   type CompiledPiece,
+  type NoteNames,
   type Piece,
   type Proof,
 } from '@anchorbeat/core';
@@ -19,6 +20,9 @@ export type CompileRequest =
       readonly removed: number;
       readonly added: readonly Bar[];
     };
+
+/** What goes to the worker: it says what it finds in the page's note names. */
+export type SaidRequest = CompileRequest & { readonly noteNames: NoteNames };
 
 export type CompileAnswer =
   | {

@@ -1,10 +1,10 @@
-import type { CompiledPiece, Piece } from '@anchorbeat/core';
-import type { CompileAnswer, CompileRequest } from './compileAnswer.ts';
+import { noteNames, type CompiledPiece, type Piece } from '@anchorbeat/core';
+import type { CompileAnswer, CompileRequest, SaidRequest } from './compileAnswer.ts';
 import { requestFor } from './requestFor.ts';
 
 /** What a client needs of a worker. */
 export interface CompileWorker {
-  readonly postMessage: (request: CompileRequest) => void;
+  readonly postMessage: (request: SaidRequest) => void;
   onmessage: ((event: { readonly data: CompileAnswer }) => void) | null;
   onerror: ((event: { readonly message: string }) => void) | null;
 }
@@ -24,12 +24,14 @@ export class CompileClient {
   private lastId = 0;
   private lastSent: Piece | null = null;
   private readonly waiting = new Map<number, Waiting>();
-  private readonly known = new WeakMap<Piece, Promise<CompiledPiece>>();
+  private known = new WeakMap<Piece, Promise<CompiledPiece>>();
+  private saidIn = noteNames();
 
   constructor(private readonly startWorker: () => CompileWorker) {}
 
   /** The same piece is compiled once, and after an edit only the edit is sent. */
   compile(piece: Piece): Promise<CompiledPiece> {
+    if (this.saidIn !== noteNames()) this.forget();
     const already = this.known.get(piece);
     if (already) return already;
     const compiled = new Promise<CompiledPiece>((resolve, reject) =>
@@ -40,11 +42,18 @@ export class CompileClient {
     return compiled;
   }
 
+  /** What is known was said in other note names. */
+  private forget(): void {
+    this.saidIn = noteNames();
+    this.known = new WeakMap();
+    this.lastSent = null;
+  }
+
   private send(waiting: Waiting, request: CompileRequest): void {
     this.worker ??= this.started();
     this.lastSent = waiting.piece;
     this.waiting.set(request.id, waiting);
-    this.worker.postMessage(request);
+    this.worker.postMessage({ ...request, noteNames: this.saidIn });
   }
 
   private started(): CompileWorker {

@@ -1,10 +1,17 @@
 import type { EnsembleResponse } from '@anchorbeat/contract';
+import type { NoteNames } from '@anchorbeat/core';
 import { useState, type FormEvent } from 'react';
 import { v4 as uuid } from 'uuid';
 import { problemText, useCreateEnsembleMutation, useUpdateEnsembleMutation } from '../store/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { TextField } from '../ui/TextField.tsx';
+import { ToggleGroup } from '../ui/ToggleGroup.tsx';
+
+const NAMED_NOTES = [
+  { value: 'quarter', name: 'half, quarter, eighth' },
+  { value: 'crotchet', name: 'minim, crotchet, quaver' },
+] as const;
 
 interface EnsembleDialogProps {
   readonly ensemble: EnsembleResponse;
@@ -13,7 +20,7 @@ interface EnsembleDialogProps {
   readonly onClose: () => void;
 }
 
-/** Name, place and sections of the ensemble, or of a further one; new pieces begin with its sections. */
+/** Name, place, sections and note names of the ensemble, or of a further one; new pieces begin with its sections. */
 export function EnsembleDialog({ ensemble, onMade, onClose }: EnsembleDialogProps) {
   const [isFurther, setFurther] = useState(false);
   return (
@@ -47,12 +54,13 @@ function EnsembleForm({ ensemble, onMade, onClose }: EnsembleFormProps) {
   const [name, setName] = useState(ensemble?.name ?? '');
   const [place, setPlace] = useState(ensemble?.place ?? '');
   const [sections, setSections] = useState(ensemble?.sections.join(', ') ?? '');
+  const [noteNames, setNoteNames] = useState<NoteNames>(ensemble?.noteNames ?? 'quarter');
   const [problem, setProblem] = useState('');
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     const named = [...new Set(sections.split(',').map((section) => section.trim()))].filter(Boolean);
     try {
-      const said = { name: name.trim(), place: place.trim(), sections: named };
+      const said = { name: name.trim(), place: place.trim(), sections: named, noteNames };
       if (ensemble) await update({ id: ensemble.id, ...said }).unwrap();
       else onMade((await create({ id: uuid(), ...said }).unwrap()).id);
       onClose();
@@ -70,6 +78,12 @@ function EnsembleForm({ ensemble, onMade, onClose }: EnsembleFormProps) {
         value={sections}
         onText={setSections}
         placeholder="Bells, Reeds, Drums"
+      />
+      <ToggleGroup
+        label="Notes are called"
+        options={NAMED_NOTES}
+        isOn={(names) => names === noteNames}
+        onToggle={setNoteNames}
       />
       <p role="alert" className="min-h-6 text-problem">
         {problem}

@@ -1,4 +1,4 @@
-import { COUNT_SCHOOLS, sectionsOf, type Proof } from '@anchorbeat/core';
+import { COUNT_SCHOOLS, inNoteNames, sectionsOf, type Proof } from '@anchorbeat/core';
 import { PAPER_NAMES, PULSE_DRAWINGS, SHEETS, TYPE_SIZES, type SheetSettings } from '@anchorbeat/sheets';
 import { useState } from 'react';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
@@ -54,7 +54,7 @@ export function SheetForm({ proof, choice, onChoice }: SheetFormProps) {
           >
             {COUNT_SCHOOLS.map(({ id, name, example }) => (
               <option key={id} value={id}>
-                {name}: {example}
+                {inNoteNames(name)}: {example}
               </option>
             ))}
           </select>

@@ -1,4 +1,4 @@
-import type { Piece } from '@anchorbeat/core';
+import { noteNames, type NoteNames, type Piece } from '@anchorbeat/core';
 import type { SheetDocument, SheetFonts } from '@anchorbeat/sheets';
 import { fetchSheetFonts } from './fontFiles.ts';
 import type { Task } from '../files/useTask.ts';
@@ -13,6 +13,7 @@ export type SheetOrder =
 export interface SheetWork {
   readonly order: SheetOrder;
   readonly fonts: SheetFonts;
+  readonly noteNames: NoteNames;
 }
 
 export type SheetAnswer =
@@ -38,7 +39,10 @@ export function startSheetWork(
       worker.terminate();
       reject(new Error(message));
     };
-    fetchSheetFonts().then((fonts) => worker.postMessage({ order, fonts } satisfies SheetWork), reject);
+    fetchSheetFonts().then(
+      (fonts) => worker.postMessage({ order, fonts, noteNames: noteNames() } satisfies SheetWork),
+      reject,
+    );
   });
   return { result, cancel: () => worker.terminate() };
 }

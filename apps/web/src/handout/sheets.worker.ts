@@ -1,4 +1,4 @@
-import { proofOf } from '@anchorbeat/core';
+import { proofOf, sayNotesIn } from '@anchorbeat/core';
 import { linePicture, pageSvg, writePdf } from '@anchorbeat/sheets';
 import { chosenDocument } from './sheetChoice.ts';
 import type { SheetAnswer, SheetWork } from './sheetWork.ts';
@@ -17,7 +17,8 @@ function answer(said: SheetAnswer): void {
   self.postMessage(said);
 }
 
-async function made({ order, fonts }: SheetWork): Promise<Uint8Array<ArrayBuffer>> {
+async function made({ order, fonts, noteNames }: SheetWork): Promise<Uint8Array<ArrayBuffer>> {
+  sayNotesIn(noteNames);
   const progress = (share: number) => answer({ kind: 'progress', share });
   if (order.kind === 'pages') return writePdf(order.document, fonts, progress);
   const proof = proofOf(order.piece);

@@ -1,5 +1,5 @@
 import {
-  formatNoteValue,
+  noteWords,
   formatNumber,
   type Equivalence,
   type NoteValue,
@@ -11,7 +11,7 @@ import { DOT_GLYPH, noteGlyph, tupletFigures } from '@anchorbeat/drawing';
 export function Note({ value }: { readonly value: NoteValue }) {
   const tuplet = tupletFigures(value.tuplets);
   return (
-    <span role="img" aria-label={formatNoteValue(value)} className="relative inline-block whitespace-nowrap">
+    <span role="img" aria-label={noteWords(value)} className="relative inline-block whitespace-nowrap">
       {tuplet && (
         <span aria-hidden className="absolute -top-[0.75em] left-0 text-[0.62em] font-semibold leading-none">
           {tuplet}

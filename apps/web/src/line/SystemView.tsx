@@ -1,6 +1,6 @@
 import {
   formatMeter,
-  formatNoteValue,
+  noteWords,
   oddBarMaybe,
   type BarGeometry,
   type CompiledPiece,
@@ -61,6 +61,6 @@ export function barDescription(
 }
 
 function carryWords({ before, after }: NonNullable<Seam['carry']>): string {
-  const [was, is] = [formatNoteValue(before), formatNoteValue(after)];
+  const [was, is] = [noteWords(before), noteWords(after)];
   return was === is ? `${was} stays` : `${was} becomes ${is}`;
 }

@@ -1,6 +1,7 @@
 import {
   applyEdit,
   equivalenceOutcomeMaybe,
+  inNoteNames,
   type EquivalenceOutcome,
   spanName,
   type BarSpan,
@@ -156,7 +157,7 @@ function Told({ outcome, example }: ToldProps) {
   return example === null ? (
     <span className="font-semibold text-problem">{outcome.problem}</span>
   ) : (
-    <span className="text-quiet">For example {example}</span>
+    <span className="text-quiet">For example {inNoteNames(example)}</span>
   );
 }
 

@@ -1,5 +1,6 @@
 import {
   COUNT_SCHOOLS,
+  inNoteNames,
   countBar,
   countBetween,
   countSchoolMaybe,
@@ -37,7 +38,7 @@ export function CountLine({ performed, schoolId }: CountLineProps) {
     <p
       data-testid="count-line"
       className="podium-count numeral mt-[1cqh] truncate text-[length:clamp(1.375rem,4cqmin,1.9rem)] text-quiet"
-      title={school.name}
+      title={inNoteNames(school.name)}
     >
       {words.map(({ word, atWholes }, index) => {
         const at = toNumber(atWholes);

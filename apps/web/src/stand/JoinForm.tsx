@@ -34,9 +34,17 @@ export function JoinForm({ code: given, onJoined }: JoinFormProps) {
   const enter = async (section: string, name: string) => {
     setFailure('');
     try {
-      const { ensembleName, sections, stand } = await join(typedCode(code), section, name);
+      const { ensembleName, sections, noteNames, stand } = await join(typedCode(code), section, name);
       if (stand)
-        onJoined({ code: typedCode(code), token: stand.token, section, name, ensembleName, sections });
+        onJoined({
+          code: typedCode(code),
+          token: stand.token,
+          section,
+          name,
+          ensembleName,
+          sections,
+          noteNames,
+        });
     } catch (error) {
       setFailure((error as Error).message);
     }

@@ -1,4 +1,4 @@
-import { formatNoteValue, type Equivalence, type NoteValue } from '@anchorbeat/core';
+import { noteWords, type Equivalence, type NoteValue } from '@anchorbeat/core';
 
 const HEAD =
   'M1 15.6C1 13.6 3.4 11.6 6 11.6C8 11.6 9.2 12.6 9.2 14.2C9.2 16.4 6.8 18.2 4.3 18.2C2.3 18.2 1 17.2 1 15.6Z';
@@ -13,7 +13,7 @@ function NoteShape({ value }: { readonly value: NoteValue }) {
   return (
     <svg
       role="img"
-      aria-label={formatNoteValue(value)}
+      aria-label={noteWords(value)}
       viewBox="0 -4 18 24"
       className="inline-block h-[1.25em] w-auto overflow-visible align-[-0.18em]"
     >

@@ -1,4 +1,5 @@
 import type { JoinResponse, ProblemDocument } from '@anchorbeat/contract';
+import type { NoteNames } from '@anchorbeat/core';
 import { browserTexts } from '../kept/kept.ts';
 
 const KEY = 'anchorbeat.stand';
@@ -11,6 +12,8 @@ export interface JoinedStand {
   readonly name: string;
   readonly ensembleName: string;
   readonly sections: readonly string[];
+  /** Not from a server of before. */
+  readonly noteNames?: NoteNames;
 }
 
 /** The stand that was joined by a code before; null for another code, or none. */

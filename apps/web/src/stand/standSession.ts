@@ -7,6 +7,7 @@ import {
   MOST_TAKE_ONSETS,
   proofOf,
   readPiece,
+  sayNotesIn,
   type PerformedSpan,
   type Proof,
   type RoomState,
@@ -60,6 +61,7 @@ export class StandSession {
 
   /** Made by a press: a browser gives no sound before one. */
   constructor(readonly stand: JoinedStand) {
+    sayNotesIn(stand.noteNames ?? 'quarter');
     this.link = new RoomLink({ token: stand.token });
     this.snapshot = { view: this.link.get(), proof: null, run: null, state: 'joining', failure: null };
     this.timers = [

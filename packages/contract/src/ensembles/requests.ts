@@ -1,5 +1,15 @@
-import { MAX_SECTIONS, MAX_TEXT_LENGTH } from '@anchorbeat/core';
-import { ArrayMaxSize, ArrayUnique, IsArray, IsNotEmpty, IsString, IsUUID, MaxLength } from 'class-validator';
+import { MAX_SECTIONS, MAX_TEXT_LENGTH, NOTE_NAMES, type NoteNames } from '@anchorbeat/core';
+import {
+  ArrayMaxSize,
+  ArrayUnique,
+  IsArray,
+  IsIn,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  IsUUID,
+  MaxLength,
+} from 'class-validator';
 
 /** What an ensemble is called, where it is, and which sections it has. */
 export class UpdateEnsembleRequest {
@@ -19,6 +29,11 @@ export class UpdateEnsembleRequest {
   @IsNotEmpty({ each: true })
   @MaxLength(MAX_TEXT_LENGTH, { each: true })
   readonly sections!: readonly string[];
+
+  /** In whose English it names notes; unsaid they stay as they are, and are the quarter's family at first. */
+  @IsOptional()
+  @IsIn(NOTE_NAMES)
+  readonly noteNames?: NoteNames;
 }
 
 /** A further ensemble; its id is made by the client. */

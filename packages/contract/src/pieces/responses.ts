@@ -1,10 +1,12 @@
-import type { PieceDocument } from '@anchorbeat/core';
+import type { NoteNames, PieceDocument } from '@anchorbeat/core';
 
 export interface EnsembleResponse {
   readonly id: string;
   readonly name: string;
   readonly place: string;
   readonly sections: readonly string[];
+  /** In whose English it names notes. */
+  readonly noteNames: NoteNames;
 }
 
 /** A piece as the Shelf lists it, with its newest revision. */

@@ -1,4 +1,4 @@
-import type { PlayedChoice, RoomState, StandReport } from '@anchorbeat/core';
+import type { NoteNames, PlayedChoice, RoomState, StandReport } from '@anchorbeat/core';
 
 /** Where sockets meet. */
 export const SOCKET_PATH = '/api/socket';
@@ -16,6 +16,7 @@ export interface RoomResponse {
 /** What a code opens. */
 export interface JoinResponse {
   readonly ensembleName: string;
+  readonly noteNames: NoteNames;
   readonly sections: readonly string[];
   /** Null where only the sections were asked for. */
   readonly stand: {

@@ -1,9 +1,9 @@
 import { compare } from '../fraction/fraction.ts';
-import { formatFraction } from '../fraction/text.ts';
 import { meterLength } from '../meter/meter.ts';
 import { formatMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { refused } from '../problem/problem.ts';
+import { ofAWhole } from '../value/text.ts';
 import { barAt, standsOutside, withBar } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
@@ -20,10 +20,5 @@ export const setPartial: EditKind<'setPartial'> = (piece, { bar: index, partial 
   if (standsOutside(bar, partial.lengthWholes)) {
     return refused(`The tempo mark or hold inside ${name} would fall outside it: move or delete it first`);
   }
-  return withBar(
-    piece,
-    index,
-    { ...bar, partial },
-    `${name} is cut to ${formatFraction(partial.lengthWholes)} of a whole note`,
-  );
+  return withBar(piece, index, { ...bar, partial }, `${name} is cut to ${ofAWhole(partial.lengthWholes)}`);
 };

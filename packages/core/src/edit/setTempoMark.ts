@@ -1,6 +1,7 @@
 import { compare, equal } from '../fraction/fraction.ts';
 import { formatEquivalence, formatStatedTempo } from '../tempo/text.ts';
 import type { TempoMark } from '../tempo/tempoMark.ts';
+import { noteWords } from '../value/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { barLength } from '../piece/piece.ts';
 import { refused } from '../problem/problem.ts';
@@ -20,6 +21,10 @@ export const setTempoMark: EditKind<'setTempoMark'> = (piece, { bar: index, mark
 };
 
 function describeMark({ term, stated, equivalence }: TempoMark): string {
-  const parts = [term, equivalence && formatEquivalence(equivalence), stated && formatStatedTempo(stated)];
+  const parts = [
+    term,
+    equivalence && formatEquivalence(equivalence, noteWords),
+    stated && formatStatedTempo(stated, noteWords),
+  ];
   return parts.filter(Boolean).join(', ') || 'empty tempo mark';
 }

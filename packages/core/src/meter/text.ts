@@ -1,4 +1,5 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
+import { inNoteNames } from '../value/names.ts';
 import {
   MAX_METER_COUNT,
   MAX_METER_UNIT,
@@ -68,7 +69,7 @@ function sound(part: MeterPart, text: string): Result<MeterPart> {
   const sign = text.trim();
   if (part.unit === 0) {
     return refused(
-      `${sign} has no unit: below the line goes the note that is counted, such as 8 for eighths`,
+      `${sign} has no unit: below the line goes the note that is counted, such as 8 for ${inNoteNames('eighths')}`,
     );
   }
   if (part.groups.some((group) => group === 0))

@@ -14,7 +14,7 @@ import { isGrouped, meterLength, meterUnit, partCount, type Meter } from '../met
 import type { Bar, PulseChoice } from '../piece/piece.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { formatNoteValue } from '../value/text.ts';
+import { noteWords } from '../value/text.ts';
 import { chosenBeatsMaybe } from './choice.ts';
 import { commonestLength, pulseOf } from './pulse.ts';
 import { inWords } from './text.ts';
@@ -120,7 +120,7 @@ function workedOutAdvice(meter: Meter, rate: Fraction, context: PulseContext): P
     const slower = coarser.find((option) => toNumber(option.bpm) <= kept.fastest) ?? coarser.at(-1);
     const best = guess && toNumber(guess.bpm) <= KEPT_BPM.simple.fastest ? guess : slower;
     if (!best) return told(own, 'fast, but there is no larger beat to take');
-    const fast = `${noteWords(own)} beats at ${formatNumber(own.bpm)} are faster than a hand can show`;
+    const fast = `${beatNote(own)} beats at ${formatNumber(own.bpm)} are faster than a hand can show`;
     if (best === guess)
       return told(best, `${fast}; say how the bar is grouped, ${groupingWords(best)} for one`, true);
     const isTooSlow = toNumber(best.bpm) < CONDUCTABLE_BPM.slowest;
@@ -128,7 +128,7 @@ function workedOutAdvice(meter: Meter, rate: Fraction, context: PulseContext): P
   }
   const [next] = finer;
   if (bpm < kept.slowest && next)
-    return told(next, `${noteWords(own)} beats at ${formatNumber(own.bpm)} are too slow to hold together`);
+    return told(next, `${beatNote(own)} beats at ${formatNumber(own.bpm)} are too slow to hold together`);
   return told(own, keptWords(own));
 }
 
@@ -258,12 +258,12 @@ export function groupsOfMaybe(meter: Meter, lengths: readonly Fraction[]): reado
 }
 
 function beatWords(option: PulseOption): string {
-  return `${noteWords(option)} = ${formatNumber(option.bpm)}`;
+  return `${beatNote(option)} = ${formatNumber(option.bpm)}`;
 }
 
-function noteWords({ lengths }: PulseOption): string {
+function beatNote({ lengths }: PulseOption): string {
   const value = noteValueOfLengthMaybe(commonestLength(lengths));
-  return value ? formatNoteValue(value) : `${formatFraction(commonestLength(lengths))} note`;
+  return value ? noteWords(value) : `${formatFraction(commonestLength(lengths))} note`;
 }
 
 function oddBeatWords({ lengths }: PulseOption): string {

@@ -3,6 +3,7 @@ import { formatFraction } from '../fraction/text.ts';
 import { meterLength, meterUnit, type Meter } from '../meter/meter.ts';
 import type { Bar, PulseChoice } from '../piece/piece.ts';
 import { noteValueLength } from '../value/noteValue.ts';
+import { ofAWhole } from '../value/text.ts';
 
 /** Lengths of the beats a choice makes of a full bar, in whole notes; null where the choice does not fit it. */
 export function chosenBeatsMaybe(meter: Meter, choice: PulseChoice): readonly Fraction[] | null {
@@ -18,8 +19,8 @@ export function pulseChoiceProblemMaybe(bar: Pick<Bar, 'meter'>, choice: PulseCh
     const possible = beatNumbers(bar.meter).join(', ');
     return `This bar cannot be beaten in ${choice.beats}: it can be in ${possible}`;
   }
-  const length = formatFraction(sum(choice.values.map(noteValueLength)));
-  return `These beats make ${length} of a whole note, the bar has ${formatFraction(meterLength(bar.meter))}`;
+  const length = ofAWhole(sum(choice.values.map(noteValueLength)));
+  return `These beats make ${length}, the bar has ${formatFraction(meterLength(bar.meter))}`;
 }
 
 /** Every number of beats a bar of this meter can be beaten in, fewest first. */

@@ -9,7 +9,7 @@ import { barLength, type Bar } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf, secondsOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
-import { formatNoteValue } from '../value/text.ts';
+import { noteWords } from '../value/text.ts';
 import { nearestFeltMaybe, type NearestCarry } from './carry.ts';
 import {
   comparedBeats,
@@ -166,7 +166,7 @@ function tripletTrapMaybe({ rateAfter }: Seam, after: Bar): SeamTrap | null {
   const lateMilliseconds =
     (60_000 * (toNumber(first.lengthWholes) - toNumber(last.lengthWholes))) / toNumber(rateAfter);
   const value = noteValueOfLengthMaybe(divide(last.lengthWholes, { n: 3, d: 1 }));
-  const notes = value ? formatNoteValue(value) : 'note';
+  const notes = value ? noteWords(value) : 'note';
   const says = `the last three ${notes}s squeezed into a triplet put you ${inTime(lateMilliseconds)}, each a third too long`;
   return { kind: 'triplet', lateMilliseconds, says };
 }
@@ -177,7 +177,7 @@ const UNFELT = 0.01;
 function oldPulseTrapMaybe(was: SeamPulse, is: SeamPulse): SeamTrap | null {
   const lateMilliseconds = was.milliseconds - is.milliseconds;
   if (Math.abs(lateMilliseconds) < UNFELT * is.milliseconds) return null;
-  const old = was.value ? formatNoteValue(was.value) : formatNumber(was.bpm);
+  const old = was.value ? noteWords(was.value) : formatNumber(was.bpm);
   return {
     kind: 'old pulse',
     lateMilliseconds,

@@ -6,6 +6,7 @@ import { readPiece } from '../document/readPiece.ts';
 import { mergeBars, UNSAID, type KeptField } from './mergeBars.ts';
 import { closingLineMaybe, openingLineMaybe, type SignLine, type WritableBar } from './signLines.ts';
 import { splitClauses, splitLines, wholeNumberMaybe, wordsIn, type TextPart } from './textParts.ts';
+import { inNoteNames } from '../value/names.ts';
 
 /** What is wrong with a shorthand text, and exactly where: character offsets. */
 export interface ShorthandProblem {
@@ -128,8 +129,9 @@ class ShorthandReader {
     if (opening) this.waiting.push({ line, put: opening });
     else if (closing) this.close(line, closing);
     else if (!this.readBars(line) && !this.readAgain(line)) {
-      const ways =
-        'write 8 bars of 4/4, mark A, tempo quarter = 96, repeat from here, repeat back, hold 2 beats';
+      const ways = inNoteNames(
+        'write 8 bars of 4/4, mark A, tempo quarter = 96, repeat from here, repeat back, hold 2 beats',
+      );
       this.refuse(line, `"${line.text.slice(0, 40)}" is not understood: ${ways}`);
     }
   }

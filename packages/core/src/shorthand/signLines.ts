@@ -14,6 +14,7 @@ import { TEMPO_RETURNS } from '../tempo/tempoMark.ts';
 import { afterFirst, splitClauses, type TextPart } from './textParts.ts';
 
 export type WritableBar = { -readonly [K in keyof BarDocument]: BarDocument[K] };
+import { inNoteNames } from '../value/names.ts';
 
 /** What a line puts on its bar, or why it cannot; `field` is where it went, for naming what is wrong with it later. */
 export type SignLine = (bar: WritableBar) => Result<{ readonly field: string }>;
@@ -81,7 +82,7 @@ function putTempo(bar: WritableBar, clauses: readonly TextPart[]): ReturnType<Si
     mark = { ...mark, ...rest, ...(terms.length > 0 && { term: terms.join(', ') }) };
   }
   if (Object.keys(mark).length === 0)
-    return refused('Say the tempo: tempo quarter = 96, tempo "Lento", tempo eighth = eighth');
+    return refused(inNoteNames('Say the tempo: tempo quarter = 96, tempo "Lento", tempo eighth = eighth'));
   bar.tempo = inOrder([...(bar.tempo ?? []), mark]);
   return accepted({ field: `tempo[${bar.tempo.indexOf(mark)}]` });
 }
@@ -118,7 +119,10 @@ function putHold(bar: WritableBar, clauses: readonly TextPart[]): ReturnType<Sig
     const position = positionMaybe(text, bar);
     if (value) hold = { ...hold, value };
     else if (position) at = position;
-    else return refused(`"${text.slice(0, 40)}" is not understood here: write on 3, at 1/2 or note quarter`);
+    else
+      return refused(
+        `"${text.slice(0, 40)}" is not understood here: write on 3, at 1/2 or note ${inNoteNames('quarter')}`,
+      );
   }
   const where = at ?? accepted(lastBeat(bar));
   if (!where.ok) return where;

@@ -4,6 +4,7 @@ import { writePiece } from '../document/writePiece.ts';
 import type { Bar, Piece } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { formatFraction } from '../fraction/text.ts';
+import { inNoteNames } from '../value/names.ts';
 
 const HEAD = ['title', 'subtitle', 'composer', 'key', 'style'] as const;
 
@@ -125,10 +126,10 @@ function tempoLine(
 ): string {
   const parts = [
     term !== undefined && `"${term.replaceAll('"', '""')}"`,
-    equivalence,
-    tempo,
+    equivalence && inNoteNames(equivalence),
+    tempo && inNoteNames(tempo),
     returns,
-    ramp && `ramp ${ramp}`,
+    ramp && `ramp ${inNoteNames(ramp)}`,
     endsRamp && 'end of ramp',
     at && positionWords(at, bar),
   ];
@@ -136,7 +137,7 @@ function tempoLine(
 }
 
 function holdLine({ at, kind, length, value }: HoldDocument, bar: Bar): string {
-  return [`${kind ?? 'hold'} ${length}`, positionWords(at ?? '0', bar), value && `note ${value}`]
+  return [`${kind ?? 'hold'} ${length}`, positionWords(at ?? '0', bar), value && inNoteNames(`note ${value}`)]
     .filter(Boolean)
     .join(', ');
 }

@@ -2,6 +2,7 @@ import { toNumber, type Fraction } from '../fraction/fraction.ts';
 import { formatFraction, formatNumber, parseFraction } from '../fraction/text.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { NoteValue } from '../value/noteValue.ts';
+import { inNoteNames } from '../value/names.ts';
 import { formatNoteValue, parseNoteValue } from '../value/text.ts';
 import { RAMP_SHAPES } from './ramp.ts';
 import {
@@ -22,7 +23,7 @@ export function parseStatedTempo(text: string, fallbackUnit?: NoteValue): Result
   if (sides.length > 2) return refused(`"${text.slice(0, 40)}" has more than one "="`);
   const [left = '', right] = sides;
   if (right === undefined && !fallbackUnit) {
-    return refused(`"${text.slice(0, 40)}" says no beat unit: write quarter = 96`);
+    return refused(`"${text.slice(0, 40)}" says no beat unit: write ${inNoteNames('quarter')} = 96`);
   }
   const unit = right === undefined || left === '' ? fallback(fallbackUnit, text) : parseNoteValue(left);
   if (!unit.ok) return unit;
@@ -38,7 +39,9 @@ export function parseStatedTempo(text: string, fallbackUnit?: NoteValue): Result
 }
 
 function fallback(unit: NoteValue | undefined, text: string): Result<NoteValue> {
-  return unit ? accepted(unit) : refused(`"${text.slice(0, 40)}" says no beat unit: write quarter = 96`);
+  return unit
+    ? accepted(unit)
+    : refused(`"${text.slice(0, 40)}" says no beat unit: write ${inNoteNames('quarter')} = 96`);
 }
 
 /** Reads `eighth = eighth` or `e3 = s`: the note before, then the note after. */
@@ -67,7 +70,7 @@ export function parseRamp(text: string, bareUnit?: NoteValue): Result<Ramp> {
   const shape = RAMP_SHAPES.find((known) => known === match?.[1]) ?? RAMP_SHAPES[0];
   if (!match) {
     return refused(
-      `"${text.slice(0, 60)}" is not a ramp: write even per beat to quarter = 60, or to half as fast`,
+      `"${text.slice(0, 60)}" is not a ramp: write even per beat to ${inNoteNames('quarter')} = 60, or to half as fast`,
     );
   }
   if (match[2] === undefined) return accepted({ shape, target: null });
@@ -116,8 +119,8 @@ export function formatRampTarget(target: RampTarget): string {
   }
 }
 
-export function formatStatedTempo({ unit, bpm }: StatedTempo): string {
-  return `${formatNoteValue(unit)} = ${formatExact(bpm)}`;
+export function formatStatedTempo({ unit, bpm }: StatedTempo, nameOf = formatNoteValue): string {
+  return `${nameOf(unit)} = ${formatExact(bpm)}`;
 }
 
 /** Unlike a figure on the screen, a saved number is never rounded. */
@@ -128,6 +131,10 @@ function formatExact(bpm: StatedTempo['bpm']): string {
   return `${whole > 0 ? `${whole} ` : ''}${bpm.n - whole * bpm.d}/${bpm.d}`;
 }
 
-export function formatEquivalence({ before, after }: Equivalence): string {
-  return `${formatNoteValue(before)} = ${formatNoteValue(after)}`;
+/** The text `parseEquivalence` reads back; with `noteWords` in the names that are said. */
+export function formatEquivalence(
+  { before, after }: Equivalence,
+  nameOf: (value: NoteValue) => string = formatNoteValue,
+): string {
+  return `${nameOf(before)} = ${nameOf(after)}`;
 }

@@ -1,6 +1,7 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { Fraction } from '../fraction/fraction.ts';
 import { formatFraction } from '../fraction/text.ts';
+import { baseWord, CROTCHET_WORDS, inNoteNames } from './names.ts';
 import {
   MAX_DOTS,
   NOTE_BASES,
@@ -41,13 +42,7 @@ const OTHER_WORDS: Readonly<Record<string, NoteBase>> = {
   '16th': 'sixteenth',
   'thirty-second': '32nd',
   'sixty-fourth': '64th',
-  semibreve: 'whole',
-  minim: 'half',
-  crotchet: 'quarter',
-  quaver: 'eighth',
-  semiquaver: 'sixteenth',
-  demisemiquaver: '32nd',
-  hemidemisemiquaver: '64th',
+  ...CROTCHET_WORDS,
   '♩': 'quarter',
   '♪': 'eighth',
 };
@@ -127,14 +122,23 @@ function notANote(text: string): Result<never> {
   const turned = turnedLettersMaybe(text);
   if (turned) return turned;
   return refused(
-    `"${text.trim().slice(0, 40)}" is not a note value: write quarter, dotted eighth, triplet eighth, or q, e., e3`,
+    `"${text.trim().slice(0, 40)}" is not a note value: write ${inNoteNames('quarter, dotted eighth, triplet eighth')}, or q, e., e3`,
   );
 }
 
-/** "dotted quarter", "triplet eighth", "double-dotted half": what `parseNoteValue` reads back. */
+/** "dotted quarter", "triplet eighth", "double-dotted half": as it is saved, and what `parseNoteValue` reads back. */
 export function formatNoteValue(value: NoteValue): string {
+  return `${beforeBase(value)}${value.base}`;
+}
+
+/** The same in the names that are said: "dotted crotchet" for an ensemble that calls it so. It is read back too. */
+export function noteWords(value: NoteValue): string {
+  return `${beforeBase(value)}${baseWord(value.base)}`;
+}
+
+function beforeBase(value: NoteValue): string {
   const tuplets = value.tuplets.map((tuplet) => `${tupletName(tuplet)} `).join('');
-  return `${tuplets}${DOT_WORDS[Math.min(value.dots, MAX_DOTS)] ?? ''}${value.base}`;
+  return `${tuplets}${DOT_WORDS[Math.min(value.dots, MAX_DOTS)] ?? ''}`;
 }
 
 /** A note value by letter, as it is typed: "q.", "e3"; null for what letters cannot say. */
@@ -150,7 +154,12 @@ export function noteLettersMaybe(value: NoteValue): string | null {
 /** A length in words: "one dotted quarter", or "5/8 of a whole note" where no single note has it. */
 export function lengthWords(lengthWholes: Fraction): string {
   const value = noteValueOfLengthMaybe(lengthWholes);
-  return value ? `one ${formatNoteValue(value)}` : `${formatFraction(lengthWholes)} of a whole note`;
+  return value ? `one ${noteWords(value)}` : ofAWhole(lengthWholes);
+}
+
+/** "5/8 of a whole note" */
+export function ofAWhole(lengthWholes: Fraction): string {
+  return inNoteNames(`${formatFraction(lengthWholes)} of a whole note`);
 }
 
 function tupletName(tuplet: Tuplet): string {

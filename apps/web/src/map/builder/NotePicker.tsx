@@ -1,5 +1,5 @@
 import {
-  formatNoteValue,
+  noteWords,
   NOTE_BASES,
   noteLettersMaybe,
   noteValue,
@@ -90,7 +90,12 @@ function Palette({ note, onPick }: PaletteProps) {
     <div className="grid gap-2">
       <div className="flex gap-1" role="group" aria-label="Value">
         {NOTE_BASES.slice(1, -1).map((base) => (
-          <Choice key={base} isOn={note.base === base} name={base} onPick={() => onPick({ ...note, base })}>
+          <Choice
+            key={base}
+            isOn={note.base === base}
+            name={noteWords(noteValue(base))}
+            onPick={() => onPick({ ...note, base })}
+          >
             <span className="text-lg">
               <Note value={noteValue(base)} />
             </span>
@@ -156,5 +161,5 @@ function withTuplet(note: NoteValue, figure: string): NoteValue {
 
 /** A note value as it is typed: by letter where letters can say it. */
 export function textOf(note: NoteValue): string {
-  return noteLettersMaybe(note) ?? formatNoteValue(note);
+  return noteLettersMaybe(note) ?? noteWords(note);
 }

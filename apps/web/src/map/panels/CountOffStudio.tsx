@@ -3,6 +3,7 @@ import {
   countBar,
   COUNT_OFF_STYLES,
   COUNT_SCHOOLS,
+  inNoteNames,
   countOffFor,
   formatPitch,
   MAX_COUNT_OFF_BARS,
@@ -80,7 +81,7 @@ export function CountOffStudio() {
       <Choice label="Counted" value={settings.school} onChange={(school) => set({ school })}>
         {COUNT_SCHOOLS.map((school) => (
           <option key={school.id} value={school.id}>
-            {school.name}: {countedIn(school, piece.bars[bar])}
+            {inNoteNames(school.name)}: {countedIn(school, piece.bars[bar])}
           </option>
         ))}
       </Choice>

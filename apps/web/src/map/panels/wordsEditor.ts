@@ -4,7 +4,7 @@ import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/
 import { linter, lintGutter, type Diagnostic } from '@codemirror/lint';
 import { StateEffect, StateField, type Extension } from '@codemirror/state';
 import { EditorView, gutter, GutterMarker, keymap } from '@codemirror/view';
-import { SHORTHAND_LINES, type ShorthandReading } from '@anchorbeat/core';
+import { inNoteNames, SHORTHAND_LINES, type ShorthandReading } from '@anchorbeat/core';
 import { tags } from '@lezer/highlight';
 
 const READ_AFTER_MS = 120;
@@ -122,8 +122,8 @@ const completeLine: CompletionSource = ({ state, pos, explicit }) => {
   }
   if (!explicit && (before.trim() === '' || before.length > 24)) return null;
   const options = SHORTHAND_LINES.map(({ begins, example, says }) => ({
-    label: begins,
-    apply: begins === example ? begins : `${begins} `,
+    label: inNoteNames(begins),
+    apply: inNoteNames(begins === example ? begins : `${begins} `),
     detail: says,
   }));
   return { from: line.from, options, validFor: /^[\w. ]*$/ };

@@ -7,7 +7,7 @@ import { pulseOf } from '../../pulse/pulse.ts';
 import type { RhythmNote } from '../../rhythm/rhythm.ts';
 import { secondsOf, statedRate } from '../../tempo/tempoMark.ts';
 import { noteValueLength, noteValueOfLengthMaybe, singleNoteMaybe } from '../../value/noteValue.ts';
-import { formatNoteValue, parseNoteValue } from '../../value/text.ts';
+import { noteWords, parseNoteValue } from '../../value/text.ts';
 import { landsAfterBars } from '../grid.ts';
 import {
   decimal,
@@ -206,7 +206,7 @@ function tupletWords(text: string, lengthWholes: Fraction): readonly string[] {
   for (let normal = count - 1; normal > count / 2; normal--) {
     const value = noteValueOfLengthMaybe(multiply(lengthWholes, fraction(1, normal)));
     if (value && value.dots === 0)
-      return [`Written as a tuplet: ${count} in the time of ${normal} ${formatNoteValue(value)}s`];
+      return [`Written as a tuplet: ${count} in the time of ${normal} ${noteWords(value)}s`];
   }
   return [];
 }

@@ -18,7 +18,7 @@ import { placedNotes } from '../../rhythm/fill.ts';
 import type { Rhythm, RhythmNote } from '../../rhythm/rhythm.ts';
 import { bpmOf, secondsOf, statedRate } from '../../tempo/tempoMark.ts';
 import { noteValueLength, singleNoteMaybe } from '../../value/noteValue.ts';
-import { formatNoteValue } from '../../value/text.ts';
+import { noteWords } from '../../value/text.ts';
 import {
   decimal,
   refusalOf,
@@ -100,7 +100,7 @@ function work(typed: Typed): Result<BenchAnswer> {
   const rate = statedRate(tempo.value);
   const [was, is] = [meterLength(from.value), meterLength(to.value)];
   const seconds = (length: Fraction) => bars.value * secondsOf(length, rate);
-  const beat = formatNoteValue(tempo.value.unit);
+  const beat = noteWords(tempo.value.unit);
   const keeps = bpmOf(
     fraction(rate.n * is.n * was.d, rate.d * is.d * was.n),
     noteValueLength(tempo.value.unit),

@@ -10,7 +10,7 @@ import { accepted, refused, type Result } from '../../problem/problem.ts';
 import { pulseOf } from '../../pulse/pulse.ts';
 import { bpmOf, statedRate, type TempoMark } from '../../tempo/tempoMark.ts';
 import { NOTE_BASES, noteValueLength, type NoteValue } from '../../value/noteValue.ts';
-import { formatNoteValue } from '../../value/text.ts';
+import { noteWords } from '../../value/text.ts';
 import {
   decimal,
   refusalOf,
@@ -121,14 +121,14 @@ function work(typed: Typed): Result<BenchAnswer> {
   const doubled = [fraction(2), fraction(1, 2)];
   return accepted({
     says: [
-      `${formatMeter(first.meter)} at ${formatNoteValue(first.beat)} = ${formatFraction(first.bpm)} lasts as long: ${decimal(1000 * seconds, 2)} ms a bar`,
+      `${formatMeter(first.meter)} at ${noteWords(first.beat)} = ${formatFraction(first.bpm)} lasts as long: ${decimal(1000 * seconds, 2)} ms a bar`,
       `It reads as ${first.why}`,
     ],
     table: {
       head: ['meter', 'tempo', 'beats', 'a player sees'],
       rows: found.map((one) => [
         formatMeter(one.meter),
-        `${formatNoteValue(one.beat)} = ${formatFraction(one.bpm)}`,
+        `${noteWords(one.beat)} = ${formatFraction(one.bpm)}`,
         String(one.beats),
         one.why,
       ]),
@@ -192,7 +192,7 @@ function longer(value: NoteValue, factor: Fraction): NoteValue {
   const base = NOTE_BASES[index];
   if (!base)
     throw new UnwritableError(
-      `No note is ${factor.d === 1 ? 'twice' : 'half'} as long as ${formatNoteValue(value)}`,
+      `No note is ${factor.d === 1 ? 'twice' : 'half'} as long as ${noteWords(value)}`,
     );
   return { ...value, base };
 }

@@ -7,7 +7,7 @@ import { accepted, refused, type Result } from '../../problem/problem.ts';
 import type { StatedTempo, TempoMark } from '../../tempo/tempoMark.ts';
 import { bpmOf, statedRate } from '../../tempo/tempoMark.ts';
 import { parseEquivalence } from '../../tempo/text.ts';
-import { formatNoteValue } from '../../value/text.ts';
+import { noteWords } from '../../value/text.ts';
 import { noteValueLength } from '../../value/noteValue.ts';
 import {
   decimal,
@@ -141,7 +141,7 @@ function parseStep(text: string): Result<ChainStep> {
   const { before, after } = equivalence.value;
   return accepted({
     ratio: divide(noteValueLength(after), noteValueLength(before)),
-    says: `${formatNoteValue(before)} = ${formatNoteValue(after)}`,
+    says: `${noteWords(before)} = ${noteWords(after)}`,
   });
 }
 

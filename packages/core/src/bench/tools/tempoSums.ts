@@ -3,7 +3,7 @@ import { meterLength } from '../../meter/meter.ts';
 import { accepted, refused, type Result } from '../../problem/problem.ts';
 import { bpmOf, secondsOf, statedRate, type StatedTempo } from '../../tempo/tempoMark.ts';
 import { noteValue, noteValueLength } from '../../value/noteValue.ts';
-import { formatNoteValue } from '../../value/text.ts';
+import { noteWords } from '../../value/text.ts';
 import {
   decimal,
   refusalOf,
@@ -94,7 +94,7 @@ function work(typed: Typed): Result<BenchAnswer> {
   if (wanted !== '' && (!seconds || seconds.n === 0))
     return refused(`"${wanted.slice(0, 20)}" is no length of time: write 2:40 or 160`, { field: 'lasts' });
   const filled = seconds && tempoToLast(length, seconds, unitWholes);
-  const unit = formatNoteValue(tempo.value.unit);
+  const unit = noteWords(tempo.value.unit);
   return accepted({
     says: [
       `${bars.value} bars last ${clockWords(secondsOf(length, rate))}; ${decimal(60 / secondsOf(meterLength(meter.value), rate), 2)} bars a minute`,
@@ -107,7 +107,7 @@ function work(typed: Typed): Result<BenchAnswer> {
       `Often called ${nearestWord(bpm)}: that is convention, not measurement`,
     ],
     table: {
-      head: ['%', ...UNITS.map(formatNoteValue), 'ms'],
+      head: ['%', ...UNITS.map(noteWords), 'ms'],
       rows: PERCENTS.map((percent) => {
         const slower = multiply(rate, fraction(percent, 100));
         return [
@@ -128,7 +128,7 @@ function sendsOf({ unit, bpm }: StatedTempo, filled: Fraction | null): NonNullab
   const stated = { unit, bpm: filled ?? bpm };
   return [
     {
-      label: `${formatNoteValue(unit)} = ${decimal(toNumber(stated.bpm), 3)} at the selected bar`,
+      label: `${noteWords(unit)} = ${decimal(toNumber(stated.bpm), 3)} at the selected bar`,
       editFor: (_, { from }) => {
         const size = toNumber(stated.bpm);
         if (size < 1 || size > 1000) return refused(`${decimal(size, 2)} a minute cannot be played`);

@@ -4,7 +4,7 @@ import { meterLength, meterUnit, type Meter } from '../../meter/meter.ts';
 import { meterBeat } from '../../meter/meterBeat.ts';
 import { barLength } from '../../piece/piece.ts';
 import { noteValueLength, noteValueOfLengthMaybe, type NoteValue } from '../../value/noteValue.ts';
-import { formatNoteValue } from '../../value/text.ts';
+import { noteWords } from '../../value/text.ts';
 import type { Check } from '../check.ts';
 
 /** By custom a piece that begins with a pickup ends with a bar that the pickup completes. */
@@ -25,7 +25,7 @@ export const pickupAndLastBar: Check = {
     const beat = meterBeat(last.meter);
     const unit = allWhole(beat, [barLength(last), full, pickup]) ? beat : finestOf(last.meter);
     const inUnits = (length: Fraction) => formatNumber(divide(length, noteValueLength(unit)));
-    const unitName = unit === beat ? 'beats' : `${formatNoteValue(unit)}s`;
+    const unitName = unit === beat ? 'beats' : `${noteWords(unit)}s`;
     return [
       {
         barIndex,

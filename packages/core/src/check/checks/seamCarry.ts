@@ -1,6 +1,7 @@
 import { nearestFeltMaybe } from '../../seam/carry.ts';
 import { feltSides } from '../../seam/seam.ts';
 import { formatEquivalence } from '../../tempo/text.ts';
+import { noteWords } from '../../value/text.ts';
 import type { Check } from '../check.ts';
 
 /** A seam over which no note value lasts. Told once for each written bar. */
@@ -19,7 +20,7 @@ export const seamCarry: Check = {
     if (!nearest) return { says: `${says}: follow the hand from the beat before` };
     const percent = (100 * nearest.errorRatio).toFixed(1).replace('-', '−');
     return {
-      says: `${says}: follow the hand; what may help is ${formatEquivalence(nearest)}, off by ${percent} %`,
+      says: `${says}: follow the hand; what may help is ${formatEquivalence(nearest, noteWords)}, off by ${percent} %`,
     };
   },
 };

@@ -10,6 +10,7 @@ import {
   parseRamp,
   parseStatedTempo,
 } from '../../tempo/text.ts';
+import { inNoteNames } from '../../value/names.ts';
 import type { TempoMarkDocument } from '../document.ts';
 import type { FieldReader, Fields } from '../fieldReader.ts';
 import { never, type BarField } from './barField.ts';
@@ -90,10 +91,10 @@ export function writeTempoMark(mark: TempoMark): TempoMarkDocument {
 function markWords({ at, term, tempo, equivalence, returns, ramp, endsRamp }: TempoMarkDocument): string {
   const words = [
     term,
-    equivalence,
-    tempo,
+    equivalence && inNoteNames(equivalence),
+    tempo && inNoteNames(tempo),
     returns === term ? undefined : returns,
-    ramp,
+    ramp && inNoteNames(ramp),
     endsRamp && 'end of the ramp',
   ];
   return words.filter(Boolean).join(' ') + atWords(at);
