@@ -50,14 +50,10 @@ export function countOffFor(
 ): CountOff {
   const bar = piece.bars[timeline.route.barIndex[performed] ?? -1];
   if (!bar) throw new RangeError(`there is no performed bar ${performed} to count off`);
-  const settings = wanted ?? bar.countOff ?? usualCountOff(bar);
   const rate = rateAt(timeline, { performed, atWholes: ZERO });
-  const { beats, lengthWholes } = plannedBeats(bar, settings);
-  const style = countOffStyleMaybe(settings.style);
-  if (!style) throw new RangeError(`there is no count-off style "${settings.style}"`);
-  const styled = withLastBeat(style.plan(beats, { settings, key: piece.key ?? null }), settings);
+  const { beats, lengthWholes } = writtenCountOff(bar, piece.key ?? null, wanted);
   return {
-    beats: styled.map(({ atWholes, lengthWholes: length, ...beat }) => ({
+    beats: beats.map(({ atWholes, lengthWholes: length, ...beat }) => ({
       timeSeconds: secondsOf(atWholes, rate),
       lengthSeconds: secondsOf(length, rate),
       ...beat,
@@ -66,6 +62,29 @@ export function countOffFor(
     lengthWholes,
     rate,
   };
+}
+
+/** A count-off before it has a tempo: its beats, in whole notes from its first one. */
+export interface WrittenCountOff {
+  readonly beats: ReadonlyArray<PlannedBeat & Pick<CountOffBeat, 'ownWord'>>;
+  readonly lengthWholes: Fraction;
+}
+
+/** The beats of the count-off into a written bar, in a piece of this key. @throws as `countOffFor` does. */
+export function writtenCountOff(
+  bar: Bar,
+  key: string | null,
+  settings: CountOffSettings = countOffOf(bar),
+): WrittenCountOff {
+  const { beats, lengthWholes } = plannedBeats(bar, settings);
+  const style = countOffStyleMaybe(settings.style);
+  if (!style) throw new RangeError(`there is no count-off style "${settings.style}"`);
+  return { beats: withLastBeat(style.plan(beats, { settings, key }), settings), lengthWholes };
+}
+
+/** How a bar is counted into: as it says, else plainly. */
+export function countOffOf(bar: Bar): CountOffSettings {
+  return bar.countOff ?? usualCountOff(bar);
 }
 
 /** A plain bar; as many as it takes where a bar has one beat only, so that nobody enters after a lone click. */
@@ -112,10 +131,7 @@ function leadBars(bar: Bar, bars: number): Bar[] {
 }
 
 /** A cue word, or a breath, on the last beat. */
-function withLastBeat(
-  beats: readonly PlannedBeat[],
-  settings: CountOffSettings,
-): ReadonlyArray<PlannedBeat & Pick<CountOffBeat, 'ownWord'>> {
+function withLastBeat(beats: readonly PlannedBeat[], settings: CountOffSettings): WrittenCountOff['beats'] {
   const last = beats.findLastIndex((beat) => beat.sound !== 'subdivision');
   return beats.map((beat, index) => {
     if (index < last || last < 0) return beat;

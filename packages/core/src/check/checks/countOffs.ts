@@ -1,7 +1,12 @@
-import { lawRate } from '../../tempo/tempoMap.ts';
-import { pulseOf } from '../../pulse/pulse.ts';
+import { countOffOf, writtenCountOff } from '../../countoff/countOff.ts';
+import type { CountOffSettings } from '../../countoff/settings.ts';
+import type { Edit } from '../../edit/edit.ts';
+import { add, compare, subtract, ZERO, type Fraction } from '../../fraction/fraction.ts';
+import { meterLength } from '../../meter/meter.ts';
+import { barLength, type Bar, type Piece } from '../../piece/piece.ts';
 import { rhythmOnsets, soundsAlike } from '../../rhythm/rhythm.ts';
-import type { BarCheck } from '../check.ts';
+import { lawRate } from '../../tempo/tempoMap.ts';
+import type { BarCheck, Check } from '../check.ts';
 
 /** Entries are the start and every rehearsal mark: the places a rehearsal begins from. */
 function isEntry(barIndex: number, rehearsalMark: string | undefined): boolean {
@@ -34,22 +39,70 @@ function isSame(a: { n: number; d: number }, b: { n: number; d: number }): boole
   return a.n === b.n && a.d === b.d;
 }
 
-/** An opening that sounds like its count-off, so that nobody hears where the count ends. */
-export const countOffLikeness: BarCheck = {
+/** An opening that sounds like what is really counted before it, so that nobody hears where the count ends. */
+export const countOffLikeness: Check = {
   id: 'count-off-likeness',
   severity: 'hint',
   name: 'An opening that sounds like its count-off',
   explains:
-    'Notes on every beat and nowhere else: leave the last beat of the count open, or speak a cue word.',
-  looksAt: 'bar',
-  at: (context, bar, barIndex) => {
-    if (!isEntry(barIndex, bar.rehearsalMark) || !bar.rhythm || bar.partial) return null;
-    const isAlike = soundsAlike(
-      rhythmOnsets(bar.rhythm),
-      pulseOf(bar).map((beat) => beat.atWholes),
-    );
-    return isAlike
-      ? { says: `The notes of ${context.nameOf(barIndex)} sound like the count before them` }
-      : null;
-  },
+    'Notes just where the count has its beats and nowhere else: leave the last beat of the count open, or speak a cue word.',
+  looksAt: 'piece',
+  find: ({ piece, nameOf }) =>
+    piece.bars.flatMap((bar, barIndex) => {
+      if (!isEntry(barIndex, bar.rehearsalMark) || !runsOnIn(piece, barIndex, countOffOf(bar))) return [];
+      const says = `The notes of ${nameOf(barIndex)} sound like the count before them`;
+      const clearer = clearerCounts(countOffOf(bar)).find(
+        ({ settings }) => !runsOnIn(piece, barIndex, settings),
+      );
+      if (!clearer) return [{ barIndex, says }];
+      const edit: Edit = { kind: 'setCountOff', bar: barIndex, countOff: clearer.settings };
+      return [{ barIndex, says, correction: { label: clearer.label, edit } }];
+    }),
 };
+
+/** Ways to count the same bar so that its end is heard, the least change first. */
+function clearerCounts(settings: CountOffSettings) {
+  return [
+    { label: 'Leave the last beat of its count open', settings: { ...settings, breathOnLastBeat: true } },
+    {
+      label: 'Say “ready, go” on the last two beats',
+      settings: { ...settings, style: 'ready-go', breathOnLastBeat: false },
+    },
+  ];
+}
+
+/**
+ * Whether the opening goes on as the count did: over the last full bar of it the same rhythm is heard. A word of its own at
+ * the end tells where the count is over, and so does a last tone that is not the first note.
+ */
+function runsOnIn({ bars, key }: Piece, barIndex: number, settings: CountOffSettings): boolean {
+  const bar = bars[barIndex] as Bar;
+  if (settings.style === 'ready-go' || (settings.cueWord && !settings.breathOnLastBeat)) return false;
+  const { beats, lengthWholes } = writtenCountOff(bar, key ?? null, settings);
+  const window = meterLength(bar.meter);
+  const from = subtract(lengthWholes, window);
+  const heard = beats.filter(({ sound, atWholes }) => sound !== 'silent' && compare(atWholes, from) >= 0);
+  const lastPitch = heard.at(-1)?.pitch;
+  if (compare(from, ZERO) < 0 || heard.length === 0) return false;
+  if (lastPitch !== undefined && settings.firstNote !== null && lastPitch !== settings.firstNote)
+    return false;
+  const played = onsetsFromMaybe(bars, barIndex, window);
+  const counted = heard.map(({ atWholes }) => subtract(atWholes, from));
+  return played !== null && soundsAlike(played, counted);
+}
+
+/** Where notes begin from a bar on, over a length; null where the notes of some of it are not known. */
+function onsetsFromMaybe(bars: readonly Bar[], from: number, window: Fraction): readonly Fraction[] | null {
+  const onsets: Fraction[] = [];
+  let start = ZERO;
+  let isTied = false;
+  for (let index = from; compare(start, window) < 0; index++) {
+    const bar = bars[index];
+    if (!bar?.rhythm) return null;
+    onsets.push(...rhythmOnsets(bar.rhythm, isTied).map((onset) => add(start, onset)));
+    const last = bar.rhythm.at(-1);
+    isTied = last?.isTied === true && !last.isRest;
+    start = add(start, barLength(bar));
+  }
+  return onsets.filter((onset) => compare(onset, window) < 0);
+}
