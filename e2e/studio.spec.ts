@@ -1,6 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
-import { listenToSounds, soundsOf } from './sound.ts';
+import { forgetSounds, listenToSounds, soundsOf } from './sound.ts';
 
 test('a tempo is worked out from any two, by keys and from drawn notes, and written', async ({ page }) => {
   const id = await makePiece(page.request, 'Built', [
@@ -68,4 +68,79 @@ test('a count-off of its own is set, kept with the bar, and heard', async ({ pag
   await page.getByRole('button', { name: 'Stop', exact: true }).last().click();
   await page.getByRole('button', { name: 'As usual' }).click();
   expect((await savedBars(page, id))[0]).toEqual({ meter: '4/4' });
+});
+
+/** A microphone in a quiet room in which somebody says the shipped "4", a little after it was opened. */
+async function giveSpeaker(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    navigator.mediaDevices.getUserMedia = async () => {
+      const context = new AudioContext({ sampleRate: 48_000 });
+      const file = await fetch('/words/words.wav');
+      const buffer = await context.decodeAudioData(await file.arrayBuffer());
+      const index = (await (await fetch('/words/words.json')).json()) as Record<
+        string,
+        Record<string, number>
+      >;
+      const room = new MediaStreamAudioDestinationNode(context);
+      const hiss = new AudioBuffer({ length: 4 * 48_000, sampleRate: 48_000 });
+      const noise = Float32Array.from({ length: hiss.length }, () => 0.001 * (Math.random() - 0.5));
+      hiss.copyToChannel(noise, 0);
+      for (const [sound, at, from, length] of [
+        [hiss, 0, 0, 4],
+        [buffer, 0.9, index['4']?.['startSeconds'], index['4']?.['lengthSeconds']],
+      ] as const) {
+        const source = new AudioBufferSourceNode(context, { buffer: sound });
+        source.connect(room);
+        source.start(context.currentTime + at, from, length);
+      }
+      await context.resume();
+      return room.stream;
+    };
+  });
+}
+
+test('a cue in the director’s own voice is recorded, lands with its vowel on the beat, and is kept until it is taken out', async ({
+  page,
+}) => {
+  await listenToSounds(page);
+  await giveSpeaker(page);
+  const id = await makePiece(page.request, 'Own voice', [{ meter: '4/4' }, {}]);
+  await openMap(page, id);
+  const studio = async () => {
+    await page.getByRole('button', { name: 'count-off' }).click();
+    await expect(page.getByLabel('Cue word')).toBeVisible();
+  };
+  await studio();
+  await page.getByLabel('Cue word').fill('from the top');
+  await expect(page.getByText('is not recorded')).toBeVisible();
+  await page.getByRole('button', { name: 'Count in your own voice' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Count in your own voice' });
+  await expect(dialog.getByRole('button', { name: 'from the top' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(dialog.getByRole('button', { name: 'Record it' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(dialog.getByRole('status')).toContainText('Kept');
+  const said = dialog.getByRole('img', { name: /the beat falls \d+ ms in/ });
+  const anchorSeconds = Number(/(\d+) ms in/.exec((await said.getAttribute('aria-label'))!)![1]) / 1000;
+  expect(anchorSeconds).toBeGreaterThan(0.08);
+  expect(anchorSeconds).toBeLessThan(0.13);
+  await forgetSounds(page);
+  await dialog.getByRole('button', { name: 'Hear it' }).click();
+  // Four beats, and the word so much before the last of them.
+  await expect
+    .poll(async () => {
+      const times = (await soundsOf(page)).map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
+      const last = times.at(-1) ?? 0;
+      return times.length === 5 && times.some((time) => Math.abs(last - time - anchorSeconds) < 0.001);
+    })
+    .toBe(true);
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByText('is not recorded')).toHaveCount(0);
+  await page.reload();
+  await studio();
+  await page.getByRole('button', { name: 'Your own voice: 1 word' }).click();
+  await dialog.getByRole('button', { name: 'from the top, recorded' }).click();
+  await dialog.getByRole('button', { name: 'Take it out' }).click();
+  await expect(dialog.getByRole('button', { name: 'from the top', exact: true })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('button', { name: 'Count in your own voice' })).toBeVisible();
 });

@@ -8,6 +8,8 @@ export { CEILING, limited } from './limiter.ts';
 export { markedWords, recordedWordsMaybe } from './words.ts';
 export type { WordIndex } from './words.ts';
 export type { RecordedWords } from './voiceBank.ts';
+export { cutWord, ownRecording, withOwnWords, WORD_RATE } from './ownWords.ts';
+export type { OwnWord } from './ownWords.ts';
 export { soundFile } from './soundFile.ts';
 export { SAMPLE_BITS, SAMPLE_RATES, SOUND_CHANNELS, SOUND_FORMATS, soundTrack } from './soundTrack.ts';
 export type { SoundFormat, SoundTrack, SoundWishes } from './soundTrack.ts';

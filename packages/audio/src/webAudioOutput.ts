@@ -2,13 +2,26 @@ import { CLICK_KINDS, type ClickKind, type RunClick } from '@anchorbeat/core';
 import { limiterCurve, LIMITER_RANGE } from './limiter.ts';
 import type { ScheduledSound, SoundOutput } from './ports.ts';
 import { clickSamples, toneSamples } from './voices.ts';
-import { spokenPartsMaybe, wordsFromSeconds, type SpokenPart, type WordIndex } from './words.ts';
+import type { RecordedWords } from './voiceBank.ts';
+import {
+  spokenPartsMaybe,
+  wordsFromSeconds,
+  type SpokenPart,
+  type SpokenWord,
+  type WordIndex,
+} from './words.ts';
 
-/** The spoken counts, decoded: the first word begins so far into the buffer. */
-interface Voice {
+/** Decoded words: the first of them begins so far into the buffer. */
+interface DecodedWords {
   readonly buffer: AudioBuffer;
-  readonly index: WordIndex;
   readonly fromSeconds: number;
+}
+
+/** The spoken counts: what can be said, and what is said in somebody's own voice. */
+interface Voice {
+  readonly index: WordIndex;
+  readonly shipped: DecodedWords;
+  readonly own: ReadonlyMap<SpokenWord, DecodedWords>;
 }
 
 /** Level a fresh window starts with, as a share of full: quiet (about −14 dB). */
@@ -60,7 +73,7 @@ export class WebAudioOutput implements SoundOutput {
     softer.connect(this.mix.get('players') ?? this.level);
     for (const seat of this.seats) seat.connect(softer);
     this.buffers = new Map(
-      CLICK_KINDS.map((kind) => [kind, bufferOf(context, clickSamples(kind, context.sampleRate))]),
+      CLICK_KINDS.map((kind) => [kind, bufferOf(context.sampleRate, clickSamples(kind, context.sampleRate))]),
     );
   }
 
@@ -96,11 +109,19 @@ export class WebAudioOutput implements SoundOutput {
     return () => this.limiter.disconnect(node);
   }
 
-  /** Gives the output its voice: the packed file of words, and where each stands among them. */
-  async setWords(file: ArrayBuffer, index: WordIndex): Promise<void> {
+  /** Gives the output its voice: the packed file of words, where each stands among them, and own ones to be said before these. */
+  async setWords(file: ArrayBuffer, index: WordIndex, own: RecordedWords | null = null): Promise<void> {
     const buffer = await this.context.decodeAudioData(file);
     const fromSeconds = wordsFromSeconds(buffer.getChannelData(0), buffer.sampleRate);
-    this.words = { buffer, index, fromSeconds };
+    const ownBuffer = own && bufferOf(own.sampleRate, own.samples);
+    const ownWords = Object.values(own?.index ?? {}).flatMap((word) =>
+      ownBuffer ? [[word, { buffer: ownBuffer, fromSeconds: 0 }] as const] : [],
+    );
+    this.words = {
+      index: { ...index, ...own?.index },
+      shipped: { buffer, fromSeconds },
+      own: new Map(ownWords),
+    };
   }
 
   /** Whether words are said, and not clicked. */
@@ -110,10 +131,11 @@ export class WebAudioOutput implements SoundOutput {
 
   /** A word begins so much earlier that its vowel falls on the beat; what would be in the past is left out. */
   private speak(
-    { buffer, fromSeconds }: Voice,
+    { shipped, own }: Voice,
     { word, atSeconds }: SpokenPart,
     whenSeconds: number,
   ): ScheduledSound {
+    const { buffer, fromSeconds } = own.get(word) ?? shipped;
     const source = new AudioBufferSourceNode(this.context, { buffer });
     source.connect(this.mix.get('voice') ?? this.level);
     const begin = whenSeconds + atSeconds;
@@ -124,7 +146,7 @@ export class WebAudioOutput implements SoundOutput {
 
   private toneBuffer(pitch: number): AudioBuffer {
     const known =
-      this.tones.get(pitch) ?? bufferOf(this.context, toneSamples(pitch, this.context.sampleRate));
+      this.tones.get(pitch) ?? bufferOf(this.context.sampleRate, toneSamples(pitch, this.context.sampleRate));
     this.tones.set(pitch, known);
     return known;
   }
@@ -163,9 +185,9 @@ export class WebAudioOutput implements SoundOutput {
   }
 }
 
-function bufferOf(context: BaseAudioContext, samples: Float32Array<ArrayBuffer>): AudioBuffer {
-  const buffer = new AudioBuffer({ length: samples.length, sampleRate: context.sampleRate });
-  buffer.copyToChannel(samples, 0);
+function bufferOf(sampleRate: number, samples: Float32Array): AudioBuffer {
+  const buffer = new AudioBuffer({ length: samples.length, sampleRate });
+  buffer.copyToChannel(Float32Array.from(samples), 0);
   return buffer;
 }
 

@@ -1,4 +1,4 @@
-import { readPcmMaybe, type RecordedWords } from '@anchorbeat/audio';
+import { readPcmMaybe, withOwnWords, type RecordedWords } from '@anchorbeat/audio';
 import { readPiece, type Piece } from '@anchorbeat/core';
 import { fileNameOf } from '@anchorbeat/formats';
 import { useParams } from 'react-router';
@@ -52,5 +52,6 @@ function useShelf(): () => Promise<readonly Piece[]> {
 async function recordedWords(): Promise<RecordedWords | null> {
   const words = await fetchWholeWords();
   const pcm = words && readPcmMaybe(new Uint8Array(words.file));
-  return pcm && { ...pcm, index: words.index };
+  const shipped = pcm && { ...pcm, index: words.index };
+  return shipped && words.own ? withOwnWords(shipped, words.own) : shipped;
 }

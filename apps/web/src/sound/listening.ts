@@ -43,7 +43,8 @@ export async function listenOn(
   }
 }
 
-async function openStream(): Promise<MediaStream> {
+/** @throws Error in words for a person where there is no microphone, or it may not be had. */
+export async function openStream(): Promise<MediaStream> {
   const asItIs = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
   try {
     return await navigator.mediaDevices.getUserMedia({ audio: asItIs });

@@ -52,8 +52,14 @@ export class Loudspeaker {
     for (const group of SOUND_GROUPS) this.output?.setGroupLevel(group, levels[group]);
   }
 
+  /** The words are others by now. */
+  async changeVoice(): Promise<void> {
+    const words = await this.words();
+    if (words) await this.output?.setWords(words.file, words.index, words.own).catch(() => undefined);
+  }
+
   private async giveVoice(output: DeviceOutput): Promise<void> {
     const words = await Promise.race([this.words(), this.ports.wait(VOICE_WAIT_MS).then(() => null)]);
-    if (words) await output.setWords(words.file, words.index).catch(() => undefined);
+    if (words) await output.setWords(words.file, words.index, words.own).catch(() => undefined);
   }
 }

@@ -1,5 +1,6 @@
 import {
   WebAudioOutput,
+  type RecordedWords,
   type SoundGroup,
   type SoundOutput,
   type WakeTimer,
@@ -15,7 +16,7 @@ import { pageTimer } from './pageTimer.ts';
 export interface DeviceOutput extends SoundOutput {
   readonly setLevel: (level: number) => void;
   readonly setGroupLevel: (group: SoundGroup, level: number) => void;
-  readonly setWords: (file: ArrayBuffer, index: WordIndex) => Promise<void>;
+  readonly setWords: (file: ArrayBuffer, index: WordIndex, own: RecordedWords | null) => Promise<void>;
   /** Whether words are said, and not clicked. */
   readonly hasVoice: boolean;
   /** When a sound must begin, on the output's clock, to be heard at a moment of the page. */

@@ -286,7 +286,8 @@ export class StandSession {
   /** The spoken counts come after everything else: until they are there clicks stand for them. */
   private async giveVoice(): Promise<void> {
     const words = await fetchWords();
-    if (words && !this.isClosed) await this.output.setWords(words.file, words.index).catch(() => undefined);
+    if (words && !this.isClosed)
+      await this.output.setWords(words.file, words.index, words.own).catch(() => undefined);
   }
 
   private show(changes: Partial<StandSnapshot>): void {

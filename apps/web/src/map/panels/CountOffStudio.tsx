@@ -24,12 +24,17 @@ import { toast } from 'sonner';
 import { useProof } from '../../piece/PieceLayout.tsx';
 import { LeadIn } from '../../line/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
+import { keptOwnNames } from '../../sound/ownNames.ts';
+import { useKept } from '../../kept/kept.ts';
 import { useWordIndex } from '../../sound/useWordIndex.ts';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/TextField.tsx';
+import { lazyNamed } from '../../ui/lazyNamed.ts';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
+
+const OwnWordsDialog = lazyNamed('OwnWordsDialog', () => import('../../voice/OwnWordsDialog.tsx'));
 
 /** What a school makes of a bar, so that it is seen before it is chosen: "1 2 3 4". */
 function countedIn(school: CountSchool, bar: Bar | undefined): string {
@@ -98,6 +103,7 @@ export function CountOffStudio() {
         onSet={set}
         place={placeOf(piece, compiled, bar)}
       />
+      <OwnVoice cueWord={settings.cueWord ?? ''} />
       <FirstNote key={`${bar} note ${settings.firstNote ?? ''}`} settings={settings} onSet={set} />
       <label className="flex items-center gap-2.5">
         <input
@@ -156,8 +162,10 @@ function CueWord({ settings, onSet, place }: TypedProps & { readonly place: stri
     if (word !== (settings.cueWord ?? '')) onSet({ cueWord: word === '' ? null : word });
   };
   const index = useWordIndex();
+  const [ownNames] = useKept(keptOwnNames);
   const typed = text.trim();
-  const isUnknown = index !== null && typed !== '' && recordedWordsMaybe(index, typed) === null;
+  const isUnknown =
+    index !== null && typed !== '' && !ownNames.includes(typed) && recordedWordsMaybe(index, typed) === null;
   return (
     <>
       <Typed label="Cue word" placeholder={place} value={text} onText={setText} onSet={set} />
@@ -169,6 +177,24 @@ function CueWord({ settings, onSet, place }: TypedProps & { readonly place: stri
       )}
     </>
   );
+}
+
+/** To the words in the director's own voice; it stays open while the cue that was typed is set. */
+function OwnVoice({ cueWord }: { readonly cueWord: string }) {
+  const [{ length }] = useKept(keptOwnNames);
+  const [isRecording, setRecording] = useState(false);
+  return (
+    <div>
+      <Button onClick={() => setRecording(true)}>
+        {length === 0 ? 'Count in your own voice …' : `Your own voice: ${wordsWords(length)} …`}
+      </Button>
+      {isRecording && <OwnWordsDialog cueWord={cueWord} onClose={() => setRecording(false)} />}
+    </div>
+  );
+}
+
+function wordsWords(count: number): string {
+  return count === 1 ? '1 word' : `${count} words`;
 }
 
 /** The first note of the entry, near which a pitched count-off lies: "F4", with C4 the middle C. */
