@@ -1,5 +1,6 @@
+import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { SOCKET_PATH } from '@anchorbeat/contract';
@@ -10,21 +11,39 @@ import { benchPiece } from './core.mjs';
 import { cookieOf, show, summary } from './measure.mjs';
 import { startApp } from './server.mjs';
 
-const PORT = 4186;
-const URL = `http://127.0.0.1:${PORT}`;
+const PORTS = [4186, 4187];
+const REDIS_PORT = 4188;
+const REDIS = '/usr/bin/redis-server';
 const STANDS = 200;
 const STARTS = 10;
 
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 
-/** A room full of simulated stands: how near they are, how soon a start is everywhere, and what a save takes meanwhile. */
+/** A room full of simulated stands, of one process and of two: how near they are, how soon a start is everywhere, what a save takes meanwhile. */
 export async function benchRoom() {
+  await fullRoom(PORTS.slice(0, 1), {});
+  if (!existsSync(REDIS)) {
+    console.log('two processes: not measured, there is no redis-server here');
+    return;
+  }
+  const redis = spawn(REDIS, ['--port', String(REDIS_PORT), '--bind', '127.0.0.1', '--save', ''], {
+    stdio: 'ignore',
+  });
+  console.log('two processes over Redis, every other stand at each:');
+  await fullRoom(PORTS, { ANCHORBEAT_REDIS_URL: `redis://127.0.0.1:${REDIS_PORT}` });
+  redis.kill();
+}
+
+async function fullRoom(ports, env) {
   const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-room-'));
-  const server = await startApp(folder, PORT);
-  const cookie = await cookieOf(URL);
+  const servers = [];
+  for (const port of ports) servers.push(await startApp(folder, port, env));
+  const urls = ports.map((port) => `http://127.0.0.1:${port}`);
+  const [url] = urls;
+  const cookie = await cookieOf(url);
   const ask = async (path, method = 'GET', body) => {
     const headers = { cookie, ...(body && { 'content-type': 'application/json' }) };
-    const answer = await fetch(`${URL}/api/${path}`, {
+    const answer = await fetch(`${url}/api/${path}`, {
       method,
       headers,
       ...(body && { body: JSON.stringify(body) }),
@@ -36,10 +55,11 @@ export async function benchRoom() {
   const piece = writePiece(benchPiece(300));
   await ask('pieces', 'POST', { id: pieceId, ensembleId, piece });
   const { id: roomId, code } = await ask(`ensembles/${ensembleId}/rooms`, 'POST');
-  const before = memoryOf(server.pid);
+  const memory = () => servers.reduce((sum, { pid }) => sum + memoryOf(pid), 0);
+  const before = memory();
   const stands = [];
   for (let index = 0; index < STANDS; index++) {
-    const stand = new SimulatedStand(URL, {
+    const stand = new SimulatedStand(urls[(index >> 2) % urls.length], {
       ...(index % 4 === 0 && { delayMs: 40, jitterMs: 60, lossPercent: 2 }),
       offsetMs: (Math.random() - 0.5) * 6000,
       drift: (Math.random() - 0.5) * 100e-6,
@@ -47,7 +67,7 @@ export async function benchRoom() {
     await stand.join(code, 'Reeds', '');
     stands.push(stand);
   }
-  const director = io(URL, {
+  const director = io(url, {
     path: SOCKET_PATH,
     auth: { roomId },
     extraHeaders: { cookie },
@@ -97,10 +117,10 @@ export async function benchRoom() {
   }
   show(`a start reaches ${near.length} stands`, summary(reaches), 'wanted: under 100 ms');
   show('a save of 300 bars meanwhile', summary(saves), 'wanted: under 50 ms');
-  console.log(`memory of the server: ${((memoryOf(server.pid) - before) / STANDS).toFixed(0)} kB a stand`);
+  console.log(`memory of the server: ${((memory() - before) / STANDS).toFixed(0)} kB a stand`);
   for (const stand of stands) stand.close();
   director.disconnect();
-  server.stop();
+  for (const server of servers) server.stop();
   rmSync(folder, { recursive: true, force: true });
 }
 

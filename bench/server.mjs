@@ -11,15 +11,13 @@ import { cookieOf, show, summary } from './measure.mjs';
 const PORT = 4187;
 
 /** Starts the application as `npm start` does; resolves with how long it took and how to stop it. */
-export function startApp(dataFolder, port = PORT) {
+export function startApp(dataFolder, port = PORT, env = {}) {
   const begin = performance.now();
-  const child = spawn(process.execPath, [
-    join(ROOT, 'scripts/start.mjs'),
-    '--port',
-    String(port),
-    '--data',
-    dataFolder,
-  ]);
+  const child = spawn(
+    process.execPath,
+    [join(ROOT, 'scripts/start.mjs'), '--port', String(port), '--data', dataFolder],
+    { env: { ...process.env, ...env } },
+  );
   return new Promise((resolve, reject) => {
     child.stdout.on('data', (data) => {
       if (String(data).includes('is ready'))

@@ -70,6 +70,7 @@ async function serve({ port, host, dataFolder, isEmpty, isHttps }) {
       dataFolder,
       ...(isHttps && { tls: await certificateFor(dataFolder, hallHosts()) }),
       webFolder: join(ROOT, 'apps/web/dist'),
+      ...(process.env.ANCHORBEAT_REDIS_URL && { redisUrl: process.env.ANCHORBEAT_REDIS_URL }),
       demoFolder: isEmpty ? undefined : join(ROOT, 'demo'),
     });
     const ready = `Anchorbeat is ready: ${isHttps ? 'https' : 'http'}://127.0.0.1:${port}`;

@@ -11,6 +11,7 @@ const RESULTS = join(ROOT, 'test-results');
 requireNode();
 await install();
 await requireChromium();
+await wantRedis();
 rmSync(RESULTS, { recursive: true, force: true });
 mkdirSync(RESULTS, { recursive: true });
 
@@ -84,9 +85,20 @@ async function requireChromium() {
     );
   }
   console.log('Installing Chromium for the browser tests …');
+  if (!(await installed('chromium')))
+    stop('Chromium could not be installed with apt-get: see the message above.');
+}
+
+/** Several processes are tested with Debian's Redis where it is, or may be installed; else that test says it was skipped. */
+async function wantRedis() {
+  const mayInstall = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
+  if (existsSync('/usr/bin/redis-server') || !mayInstall) return;
+  console.log('Installing Redis for the test of several processes …');
+  await installed('redis-server');
+}
+
+async function installed(name) {
   const quiet = { env: { DEBIAN_FRONTEND: 'noninteractive' }, quiet: true };
   await run('apt-get', ['update', '-qq'], quiet);
-  if ((await run('apt-get', ['install', '-y', '-qq', 'chromium'], quiet)) !== 0) {
-    stop('Chromium could not be installed with apt-get: see the message above.');
-  }
+  return (await run('apt-get', ['install', '-y', '-qq', name], quiet)) === 0;
 }

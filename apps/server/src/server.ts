@@ -12,7 +12,13 @@ import { AppModule } from './app.module.ts';
 import { backUp } from './backup/copyDatabase.ts';
 import { Soundness } from './backup/soundness.ts';
 import { SerialWriter } from './database/connection.ts';
-import { DataFolderError, heldFolder, inspectDatabase, markFolder } from './database/dataFolder.ts';
+import {
+  DataFolderError,
+  heldFolder,
+  inspectDatabase,
+  markFolder,
+  startingTurn,
+} from './database/dataFolder.ts';
 import { MIGRATION_NAMES } from './database/dataSource.ts';
 import { ensureEnsemble, seedDemo } from './demo/seed.ts';
 import { sendCompressed } from './http/compressed.ts';
@@ -24,6 +30,8 @@ import { fileLogger, NestPinoLogger } from './log/logger.ts';
 import { openApiDocument } from './openApi.ts';
 import { ProblemFilter } from './problems/problemFilter.ts';
 import { Addresses } from './rooms/addresses.ts';
+import { redisLink } from './rooms/redis.ts';
+import { Siblings } from './rooms/siblings.ts';
 import { RoomSocketAdapter } from './rooms/socketAdapter.ts';
 import { validationPipe } from './problems/validation.ts';
 
@@ -41,6 +49,8 @@ export interface ServerOptions {
   readonly demoFolder?: string;
   /** Where it listens: this machine only, unless it is opened to the hall, which needs an account. */
   readonly host?: string;
+  /** The Redis by which several servers on one data folder serve the same rooms; left out, this one serves alone. */
+  readonly redisUrl?: string;
   /** Key and certificate in PEM, for https. */
   readonly tls?: { readonly key: string; readonly cert: string };
 }
@@ -61,12 +71,14 @@ export interface RunningServer {
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
   const { dataFolder } = options;
   mkdirSync(dataFolder, { recursive: true });
-  const folder = heldFolder(dataFolder);
+  const folder = heldFolder(dataFolder, { isShared: options.redisUrl !== undefined });
+  const turn = startingTurn(dataFolder);
   try {
     const { isNew, pendingMigrations } = inspectDatabase(dataFolder, MIGRATION_NAMES);
     if (!isNew && pendingMigrations > 0) await backUp(dataFolder, 'before-migration');
     const app = await openedApp(options, isNew);
     markFolder(dataFolder);
+    turn.end();
     // A page that asks again just as its idle connection is closed would see an error: idle ones are kept longer than one thinks.
     app.getHttpServer().keepAliveTimeout = KEEP_ALIVE_MS;
     const endConnections = watchConnections(app.getHttpServer());
@@ -80,16 +92,18 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       },
     };
   } catch (error) {
+    turn.end();
     folder.release();
     throw error;
   }
 }
 
 async function openedApp(
-  { dataFolder, demoFolder, webFolder, port, host = LOOPBACK, tls }: ServerOptions,
+  { dataFolder, demoFolder, webFolder, port, host = LOOPBACK, redisUrl, tls }: ServerOptions,
   isNew: boolean,
 ): Promise<NestExpressApplication> {
   const logger = fileLogger(dataFolder);
+  const redis = redisUrl === undefined ? null : await redisLink(redisUrl);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(dataFolder), {
     logger: new NestPinoLogger(logger),
     bodyParser: false,
@@ -98,7 +112,7 @@ async function openedApp(
   });
   const addresses = app.get(Addresses);
   const isOurHost = (name: string) => LOOPBACK_HOST.test(name) || addresses.isOurs(name);
-  app.useWebSocketAdapter(new RoomSocketAdapter(app, isOurHost));
+  app.useWebSocketAdapter(new RoomSocketAdapter(app, isOurHost, redis, app.get(Siblings)));
   app.use(pinoHttp({ logger, serializers: { req: loggedRequest, res: loggedResponse } }));
   secure(app, isOurHost);
   takeInBodies(app);

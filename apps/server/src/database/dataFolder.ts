@@ -8,6 +8,7 @@ export class DataFolderError extends Error {}
 
 export const DATABASE_NAME = 'anchorbeat.sqlite';
 const LOCK_NAME = 'anchorbeat.lock';
+const STARTING_NAME = 'anchorbeat.starting';
 /** Says that there has been a database here. */
 /** By which the folder of all data is handed to what needs it. */
 export const DATA_FOLDER = Symbol('data folder');
@@ -15,13 +16,18 @@ export const DATA_FOLDER = Symbol('data folder');
 const MARK_NAME = 'anchorbeat.json';
 
 /**
- * Holds a data folder for one server. The operating system lets go of it when the process ends, however it ends.
- * @throws DataFolderError where another server holds it.
+ * Holds a data folder for one server, or for those that share it. The operating system lets go of it when the process ends,
+ * however it ends.
+ * @throws DataFolderError where another server holds it, and both do not share it.
  */
-export function heldFolder(dataFolder: string): { readonly release: () => void } {
+export function heldFolder(
+  dataFolder: string,
+  { isShared = false }: { readonly isShared?: boolean } = {},
+): { readonly release: () => void } {
   const lock = new SqliteDatabase(join(dataFolder, LOCK_NAME), { timeout: 0 });
   try {
-    lock.exec('BEGIN EXCLUSIVE');
+    // A transaction that has read keeps writers out and lets other readers in.
+    lock.exec(isShared ? 'BEGIN; SELECT count(*) FROM sqlite_master' : 'BEGIN EXCLUSIVE');
   } catch (error) {
     lock.close();
     if ((error as { code?: string }).code === 'SQLITE_BUSY')
@@ -60,6 +66,15 @@ export function inspectDatabase(dataFolder: string, knownMigrations: readonly st
   } finally {
     database.close();
   }
+}
+
+const LONGEST_START_MS = 60_000;
+
+/** The turn to look at a database and bring it up to date: of servers that share a folder, one after the other. */
+export function startingTurn(dataFolder: string): { readonly end: () => void } {
+  const lock = new SqliteDatabase(join(dataFolder, STARTING_NAME), { timeout: LONGEST_START_MS });
+  lock.exec('BEGIN EXCLUSIVE');
+  return { end: () => lock.close() };
 }
 
 export interface DatabaseState {

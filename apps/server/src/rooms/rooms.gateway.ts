@@ -34,6 +34,7 @@ import { AnswerFilter } from './answerFilter.ts';
 import { Presence } from './presence.ts';
 import { RoomsService } from './rooms.service.ts';
 import { serverNowMs } from './serverClock.ts';
+import { Siblings, type News } from './siblings.ts';
 import { Takes } from './takes.ts';
 
 interface SocketData {
@@ -74,6 +75,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     private readonly presence: Presence,
     private readonly departures: Departures,
     private readonly takes: Takes,
+    private readonly siblings: Siblings,
   ) {}
 
   afterInit(server: Server<DefaultEventsMap, RoomEvents, DefaultEventsMap, SocketData>): void {
@@ -83,7 +85,11 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
         (error: unknown) => next(error instanceof Error ? error : new Error('refused')),
       );
     });
-    this.departures.onDeparture((gone) => this.endSocketsOf(gone));
+    this.departures.onDeparture((gone) => {
+      this.endSocketsOf(gone);
+      this.siblings.send({ kind: 'departed', gone });
+    });
+    this.siblings.onNews((news) => this.heard(news));
     this.rooms.onChange((roomId, change) => {
       if (change === 'ended') {
         this.takes.forget(roomId);
@@ -95,6 +101,13 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
         this.tellPresence(roomId);
       }
     });
+  }
+
+  /** What another process has told: those who lead by way of this one are told in turn. */
+  private heard(news: News): void {
+    if (news.kind === 'stand') this.tellPresence(news.roomId);
+    else if (news.kind === 'take') this.tellTakes(news.roomId);
+    else if (news.kind === 'departed') this.endSocketsOf(news.gone);
   }
 
   /** Whoever has gone hears no more of the rooms they were in. */
@@ -148,12 +161,15 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     socket.emit('room', await this.rooms.stateOf(roomId));
   }
 
-  handleDisconnect(socket: RoomSocket): void {
+  async handleDisconnect(socket: RoomSocket): Promise<void> {
     const { identity, roomId } = socket.data;
-    // One stand may have two sockets for a moment: the old one of a lost network, and the new one.
+    // One stand may have two sockets for a moment: the old one of a lost network, and the new one, here or in another process.
     if (identity.kind !== 'stand') return;
-    const others = this.server.sockets.adapter.rooms.get(standName(identity.stand.id));
-    if (others && others.size > 0) return;
+    const others = await this.server
+      .in(standName(identity.stand.id))
+      .fetchSockets()
+      .catch(() => []);
+    if (others.length > 0) return;
     this.presence.disconnected(roomId, identity.stand.id);
     this.tellPresence(roomId);
   }
@@ -187,7 +203,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
       throw forbidden('Nothing is played along with that run any more');
     const { id: standId, section, name } = identity.stand;
     this.takes.took(roomId, { ...message, standId, section, name, play: playsAlong });
-    this.server.to(leadName(roomId)).emit('takes', this.takes.list(roomId));
+    this.tellTakes(roomId);
     return DONE;
   }
 
@@ -260,13 +276,17 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     if (++data.messages > MESSAGES_A_SECOND) throw tooMany('Too many messages at once; wait a second', 1);
   }
 
+  private tellTakes(roomId: string): void {
+    this.server.local.to(leadName(roomId)).emit('takes', this.takes.list(roomId));
+  }
+
   /** Tells those who lead who is there, a few times a second at most. */
   private tellPresence(roomId: string): void {
     this.presenceDue.add(roomId);
     this.presenceTimer ??= setTimeout(() => {
       this.presenceTimer = null;
       for (const due of this.presenceDue)
-        this.server.to(leadName(due)).emit('presence', this.presence.list(due));
+        this.server.local.to(leadName(due)).emit('presence', this.presence.list(due));
       this.presenceDue.clear();
     }, PRESENCE_EVERY_MS);
     this.presenceTimer.unref();

@@ -23,6 +23,7 @@ import { Addresses } from './addresses.ts';
 import { Presence } from './presence.ts';
 import { RoomsGateway } from './rooms.gateway.ts';
 import { RoomsService } from './rooms.service.ts';
+import { Siblings } from './siblings.ts';
 import { Takes } from './takes.ts';
 
 @ApiTags('rooms')
@@ -103,7 +104,7 @@ class StandsController {
 @Module({
   imports: [DatabaseModule, AccountsModule],
   controllers: [RoomsController, StandsController],
-  providers: [Addresses, Presence, RoomsService, RoomsGateway, Takes],
-  exports: [Addresses],
+  providers: [Addresses, Presence, RoomsService, RoomsGateway, Siblings, Takes],
+  exports: [Addresses, Siblings],
 })
 export class RoomsModule {}

@@ -26,6 +26,7 @@ import { PROBLEM_TYPES } from '@anchorbeat/contract';
 import { Addresses } from './addresses.ts';
 import { Presence } from './presence.ts';
 import { serverNowMs } from './serverClock.ts';
+import { Siblings } from './siblings.ts';
 
 const LIFE_MS = 12 * 3_600_000;
 const WRONG_CODES_A_MINUTE = 5;
@@ -56,7 +57,12 @@ export class RoomsService {
     private readonly writer: SerialWriter,
     private readonly presence: Presence,
     private readonly addresses: Addresses,
-  ) {}
+    private readonly siblings: Siblings,
+  ) {
+    siblings.onNews((news) => {
+      if (news.kind === 'ended') this.states.delete(news.roomId);
+    });
+  }
 
   onChange(listener: Listener): void {
     this.listeners.add(listener);
@@ -92,6 +98,7 @@ export class RoomsService {
     const endedAt = new Date().toISOString();
     await this.writer.run((manager) => manager.update(RoomEntity, { id: roomId }, { endedAt }));
     this.states.delete(roomId);
+    this.siblings.send({ kind: 'ended', roomId });
     this.tell(roomId, 'ended');
   }
 
@@ -157,10 +164,14 @@ export class RoomsService {
   async stateOf(roomId: string): Promise<RoomState> {
     const known = this.states.get(roomId);
     if (known) return known;
-    // A room of an earlier version knows less of itself.
-    const state = { ...EMPTY_ROOM, ...(await this.openRoom(roomId)).state };
-    this.states.set(roomId, state);
+    const state = wholeState(await this.openRoom(roomId));
+    this.hold(roomId, state);
     return state;
+  }
+
+  /** At hand, unless another process may change it. */
+  private hold(roomId: string, state: RoomState): void {
+    if (!this.siblings.mayBeThere) this.states.set(roomId, state);
   }
 
   /**
@@ -171,22 +182,40 @@ export class RoomsService {
     return this.turnOf(roomId).runExclusive(async () => {
       if (act.kind === 'open' || act.kind === 'start') await this.requireRevision(roomId, act);
       const before = await this.stateOf(roomId);
-      const moment = { nowMs: serverNowMs(), leadMs: leadMsFor(this.presence.slowRoundTrips(roomId)) };
-      const result = roomAfter(before, act, moment);
-      if (!result.ok) throw refusedAct(result.problem.message);
+      const after = this.stateAfter(roomId, before, act);
       const isStop = act.kind === 'say' && act.saying.kind === 'stop';
-      const state = result.value;
-      this.states.set(roomId, state);
-      if (isStop) tell(state);
+      this.hold(roomId, after);
+      if (isStop) tell(after);
+      let state: RoomState;
       try {
-        await this.writer.run((manager) => manager.update(RoomEntity, { id: roomId }, { state }));
+        state = await this.kept(roomId, act, after);
       } catch (error) {
-        if (!isStop) this.states.set(roomId, before);
+        if (!isStop) this.hold(roomId, before);
         throw error;
       }
       if (!isStop) tell(state);
       return state;
     });
+  }
+
+  /** Kept in one transaction; where another process may have acted meanwhile, as it comes out of what is kept by then. */
+  private kept(roomId: string, act: RoomAct, after: RoomState): Promise<RoomState> {
+    return this.writer.run(async (manager) => {
+      let state = after;
+      if (this.siblings.mayBeThere) {
+        const row = await manager.findOneByOrFail(RoomEntity, { id: roomId });
+        state = this.stateAfter(roomId, wholeState(row), act);
+      }
+      await manager.update(RoomEntity, { id: roomId }, { state });
+      return state;
+    });
+  }
+
+  private stateAfter(roomId: string, before: RoomState, act: RoomAct): RoomState {
+    const moment = { nowMs: serverNowMs(), leadMs: leadMsFor(this.presence.slowRoundTrips(roomId)) };
+    const result = roomAfter(before, act, moment);
+    if (!result.ok) throw refusedAct(result.problem.message);
+    return result.value;
   }
 
   private async requireRevision(
@@ -255,6 +284,11 @@ export class RoomsService {
   private tell(roomId: string, change: Parameters<Listener>[1]): void {
     for (const listener of this.listeners) listener(roomId, change);
   }
+}
+
+/** A room of an earlier version knows less of itself. */
+function wholeState({ state }: RoomEntity): RoomState {
+  return { ...EMPTY_ROOM, ...state };
 }
 
 function noSuchCode(): ProblemException {

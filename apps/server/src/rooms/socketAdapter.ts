@@ -2,6 +2,8 @@ import { IoAdapter } from '@nestjs/platform-socket.io';
 import type { INestApplicationContext } from '@nestjs/common';
 import { SOCKET_PATH } from '@anchorbeat/contract';
 import type { Server, ServerOptions } from 'socket.io';
+import type { RedisLink } from './redis.ts';
+import type { Siblings } from './siblings.ts';
 
 const MOST_BYTES = 64 * 1024;
 
@@ -10,12 +12,14 @@ export class RoomSocketAdapter extends IoAdapter {
   constructor(
     app: INestApplicationContext,
     private readonly isOurHost: (host: string) => boolean,
+    private readonly redis: RedisLink | null,
+    private readonly siblings: Siblings,
   ) {
     super(app);
   }
 
   override createIOServer(port: number, options?: ServerOptions): Server {
-    return super.createIOServer(port, {
+    const server = super.createIOServer(port, {
       ...options,
       path: SOCKET_PATH,
       serveClient: false,
@@ -27,6 +31,16 @@ export class RoomSocketAdapter extends IoAdapter {
         const isSame = origin === undefined || origin.replace(/^https?:\/\//, '') === host;
         answer(null, isSame && this.isOurHost(host));
       },
-    } as ServerOptions);
+    } as ServerOptions) as Server;
+    if (this.redis) {
+      server.adapter(this.redis.adapter);
+      this.siblings.meet(server);
+    }
+    return server;
+  }
+
+  override async close(server: Server): Promise<void> {
+    await super.close(server);
+    this.redis?.close();
   }
 }

@@ -26,8 +26,8 @@ async function firstDirector({ url }: TestServer): Promise<SomebodySignedIn> {
 }
 
 /** A server with its first director, its ensemble, and a piece of it called "Ours". */
-export async function ledServer() {
-  const server = await startTestServer();
+export async function ledServer(redisUrl?: string) {
+  const server = await startTestServer({ redisUrl });
   const first = await firstDirector(server);
   const [ensemble] = (await first.http.get('/api/ensembles')).body as EnsembleResponse[];
   const ensembleId = ensemble?.id ?? '';

@@ -32,6 +32,8 @@ interface TestServerOptions {
   readonly dataFolder?: string;
   /** The port to listen on again after a restart; a free one where it is not said. */
   readonly port?: number;
+  /** Where it serves the same rooms as others. */
+  readonly redisUrl?: string | undefined;
 }
 
 /** The built server in a process of its own, on a free port, with a database of its own. */
@@ -72,8 +74,8 @@ async function signedIn(http: ReturnType<typeof request.agent>): Promise<string>
 }
 
 /** What a server says that does not start. */
-export async function refusedStart(dataFolder: string): Promise<string> {
-  const child = spawnServer({ dataFolder }, 'pipe');
+export async function refusedStart(dataFolder: string, redisUrl?: string): Promise<string> {
+  const child = spawnServer({ dataFolder, redisUrl }, 'pipe');
   let said = '';
   child.stderr?.on('data', (data: Buffer) => (said += data.toString()));
   child.stdout?.on('data', () => child.kill('SIGKILL'));
@@ -86,8 +88,8 @@ function spawnServer(
   options: TestServerOptions & { readonly dataFolder: string },
   stderr: 'inherit' | 'pipe',
 ) {
-  const { dataFolder, demo, port = 0 } = options;
-  const serverOptions = { port, dataFolder, ...(demo && { demoFolder: DEMO_FOLDER }) };
+  const { dataFolder, demo, port = 0, redisUrl } = options;
+  const serverOptions = { port, dataFolder, redisUrl, ...(demo && { demoFolder: DEMO_FOLDER }) };
   const program = `
     const { startServer } = await import(${JSON.stringify(SERVER)});
     const app = await startServer(${JSON.stringify(serverOptions)});
