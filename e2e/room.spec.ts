@@ -244,6 +244,40 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await expect(page.getByRole('alert')).toHaveText('The director has ended this rehearsal');
 });
 
+test('a drill off the instruments is called to every stand before it is counted off', async ({ browser }) => {
+  const [podium, code] = await podiumOf(browser);
+  const reeds = await standOf(browser, code, 'Reeds');
+  // The call is soon over: what the stand shows is written down as it comes.
+  await reeds.evaluate(() => {
+    const seen: string[] = [];
+    Object.assign(window, { seen });
+    const look = () => {
+      const shown = document.querySelector('.text-entry')?.textContent ?? '';
+      if (shown !== seen.at(-1)) seen.push(shown);
+    };
+    new MutationObserver(look).observe(document.body, {
+      childList: true,
+      subtree: true,
+      characterData: true,
+    });
+  });
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press('Shift+E');
+  await expect(podium.getByRole('heading', { level: 1, name: /seam/i })).toBeVisible();
+  await podium.keyboard.press('f');
+  await expect(podium.getByRole('region', { name: 'Off the instruments' })).toBeVisible();
+  await podium.keyboard.press(' ');
+  await expect(reeds.getByTestId('where')).toContainText(/bar \d+/, MUSIC);
+  const shown = await reeds.evaluate(() => (window as unknown as { seen: string[] }).seen);
+  const called = shown.indexOf('speak the count');
+  expect(called).toBeGreaterThanOrEqual(0);
+  // Then it is counted off.
+  expect(shown[called + 1]).toBe('1');
+  expect(await soundCount(reeds)()).toBeGreaterThan(3);
+  await podium.keyboard.press(' ');
+  await expect(reeds.getByTestId('count')).toHaveCount(0);
+});
+
 test('a code that opens nothing says so, and the first account closes the open door', async ({ browser }) => {
   const page = await deviceOf(browser, 390, 844);
   await page.goto('/s');

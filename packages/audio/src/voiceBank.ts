@@ -15,6 +15,8 @@ interface Voice {
   readonly leadSamples: number;
 }
 
+const NOTHING: Voice = { samples: new Float32Array(0), leadSamples: 0 };
+
 /** Every sound of a run at one rate, made once. */
 export class VoiceBank {
   private readonly voices = new Map<string, Voice>();
@@ -33,8 +35,10 @@ export class VoiceBank {
   }
 
   of(click: RunClick): Voice {
+    const spoken = this.wordMaybe(click);
+    if (!spoken && click.isOnlySaid) return NOTHING;
     return (
-      this.wordMaybe(click) ??
+      spoken ??
       this.known(click.pitch === undefined ? click.kind : String(click.pitch), () => ({
         samples: this.clickVoice(click),
         leadSamples: 0,

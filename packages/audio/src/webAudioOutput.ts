@@ -94,6 +94,7 @@ export class WebAudioOutput implements SoundOutput {
     const { kind, pitch, word, part } = click;
     const { words } = this;
     const spoken = words && word !== undefined ? spokenPartsMaybe(words.index, click) : null;
+    if (!spoken && click.isOnlySaid) return SILENT;
     if (words && spoken) return together(spoken.map((one) => this.speak(words, one, whenSeconds)));
     const buffer = pitch === undefined ? this.buffers.get(kind) : this.toneBuffer(pitch);
     const source = new AudioBufferSourceNode(this.context, { buffer: buffer ?? null });
@@ -190,6 +191,9 @@ function bufferOf(sampleRate: number, samples: Float32Array): AudioBuffer {
   buffer.copyToChannel(Float32Array.from(samples), 0);
   return buffer;
 }
+
+/** Nothing sounds, and there is nothing to take back. */
+const SILENT: ScheduledSound = { cancel: () => undefined };
 
 function scheduled(source: AudioBufferSourceNode): ScheduledSound {
   return {

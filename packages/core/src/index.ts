@@ -107,6 +107,7 @@ export { SAME_MOMENT_SECONDS } from './timeline/sameMoment.ts';
 export { CLICK_KINDS, clickKind } from './click/clickPlan.ts';
 export type { ClickKind } from './click/clickPlan.ts';
 export { runFrom } from './run/planRun.ts';
+export { runCallMaybe } from './run/runPlan.ts';
 export type { RunClick, RunPlan } from './run/runPlan.ts';
 export { allClicks, clicksIn } from './run/clicksIn.ts';
 export type { RunWindow } from './run/clicksIn.ts';

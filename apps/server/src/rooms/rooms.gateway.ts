@@ -215,7 +215,12 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
   @SubscribeMessage('start')
   start(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: StartRunMessage): Promise<Answer> {
     const settings = { ...PLAIN_RUN, ...settingsIn(message.settings) };
-    return this.act(socket, 'lead', { kind: 'start', ...message, settings });
+    return this.act(socket, 'lead', {
+      kind: 'start',
+      ...message,
+      call: message.call ?? null,
+      settings,
+    });
   }
 
   @SubscribeMessage('say')

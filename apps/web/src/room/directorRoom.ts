@@ -10,6 +10,8 @@ export interface WantedRun {
   readonly title: string;
   readonly settings: RunSettings;
   readonly performed: number;
+  /** What is called before the count-off; null for nothing. */
+  readonly call: string | null;
 }
 
 /** What the director's page knows of the rehearsal it has opened; all null while it has opened none. */

@@ -2,6 +2,7 @@ import {
   commandOf,
   readyRun,
   runAfter,
+  runCallMaybe,
   runMomentMaybe,
   runOf,
   type Proof,
@@ -51,8 +52,6 @@ import {
   type TellTrouble,
 } from './sounding.ts';
 
-const CALL_SECONDS = 1.5;
-
 /** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
 const CHANGE_LEAD_SECONDS = 0.06;
 
@@ -87,7 +86,7 @@ export class Playback {
   }
 
   /** Counts off the performed bar and runs on from there; what sounds now ends. */
-  async countIn(proof: Proof, performed: number, { subject, settings, call }: RunWish): Promise<void> {
+  async countIn(proof: Proof, performed: number, { subject, settings, call = null }: RunWish): Promise<void> {
     this.stop();
     const asked = this.ports.askMaybe();
     if (asked !== null && !(await this.mayAfter(asked))) return;
@@ -106,11 +105,11 @@ export class Playback {
       await this.loudspeaker.voice;
       if (this.sounding !== sounding) return;
       if (this.room?.isOpen && isEverybodys(subject)) {
-        await this.startInRoom(sounding, this.room);
+        await this.startInRoom(sounding, this.room, call);
         return;
       }
-      if (call && this.loudspeaker.output?.hasVoice) {
-        const called: RunCommand = { ...start, call: { word: call, lengthSeconds: CALL_SECONDS } };
+      if (call !== null && this.loudspeaker.output?.hasVoice) {
+        const called: RunCommand = { ...start, call: runCallMaybe(call) };
         sounding.state = runAfter(proof, readyRun(wanted), called);
       }
       await player.start(heardOf(sounding), {
@@ -197,7 +196,7 @@ export class Playback {
     this.beats.begin();
   }
 
-  private async startInRoom(sounding: Sounding, room: RunRoom): Promise<void> {
+  private async startInRoom(sounding: Sounding, room: RunRoom, call: string | null): Promise<void> {
     const { info, proof, performed } = sounding;
     try {
       // Every device holds the revision that is run: what is not saved yet is saved first.
@@ -211,6 +210,7 @@ export class Playback {
         title: titleOf(info.subject, proof, performed),
         settings: info.settings,
         performed,
+        call,
       });
       if (this.sounding !== sounding) {
         this.sayInRoom(room, run, { kind: 'stop' });

@@ -93,7 +93,7 @@ function useBeat(session: StandSession): RunMoment | null {
     const key = !now
       ? ''
       : now.phase === 'countOff'
-        ? `c${now.beatIndex}`
+        ? `c${now.beatIndex} ${now.share < 0}`
         : `${now.performed} ${now.beatIndex} ${now.waits ?? ''}`;
     if (key === last.current) return;
     last.current = key;
@@ -114,6 +114,8 @@ function Playing({ session, proof, moment }: PlayingProps) {
   const { leftOut } = session;
   if (moment.phase === 'countOff') {
     const word = countOff?.beats[moment.beatIndex]?.word ?? '';
+    // Before the first beat it says what is to be done: "speak the count".
+    const call = moment.share < 0 ? session.plan?.call : null;
     const entry = session.entryPerformed;
     const place = { proof, leftOut };
     return (
@@ -121,7 +123,11 @@ function Playing({ session, proof, moment }: PlayingProps) {
         <p className="stand-where text-[length:var(--large)]">
           counting off <span className="text-quiet">to {barName(proof, entry)}</span>
         </p>
-        <Count big={word} isEntry />
+        {call ? (
+          <p className="text-[length:var(--large)] font-extrabold text-entry">{call.word}</p>
+        ) : (
+          <Count big={word} isEntry />
+        )}
         <div className="stand-next">
           <Entry {...place} performed={entry} section={section} isAtEntry />
         </div>

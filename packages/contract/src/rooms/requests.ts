@@ -213,6 +213,12 @@ export class StartRunMessage extends OpenPieceMessage {
   @Min(0)
   @Max(MOST_PERFORMED)
   readonly performed!: number;
+
+  /** What is called before the count-off; left out, nothing is. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly call?: string | null;
 }
 
 /** Something said to the run that goes on. */

@@ -6,6 +6,7 @@ import { clicksIn } from '../run/clicksIn.ts';
 import { beatsIn } from '../run/beatsIn.ts';
 import { runOf } from '../run/session.ts';
 import { PLAIN_RUN } from '../run/settings.ts';
+import { pieceOf } from '../test/pieceOf.ts';
 import { heardSession, HEARINGS } from './hearing.ts';
 import { isCode, typedCode } from './joinCode.ts';
 import { mayDo, ROLE_ACTIONS, ROLES, type Role, type RoleAction } from './roles.ts';
@@ -19,6 +20,7 @@ const start: RoomAct = {
   title: 'from bar 2',
   settings: PLAIN_RUN,
   performed: 1,
+  call: null,
 };
 
 function roomWith(...acts: ReadonlyArray<readonly [act: RoomAct, nowMs: number]>): RoomState {
@@ -38,6 +40,17 @@ const say = (
   runId,
   known,
   saying,
+});
+
+test('what is called before a run is part of it for every device, and where it cannot be said nothing sounds for it', () => {
+  const called = roomWith([{ ...start, call: 'speak the count' }, 1000]).run!;
+  const proof = proofOf(pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] }, {}, {}));
+  const plan = runOf(proof, called.session).plan!;
+  const [first, second] = clicksIn(proof, plan, { fromSeconds: 0, toSeconds: 10 });
+  expect(first).toMatchObject({ timeSeconds: 0, word: 'speak the count', isOnlySaid: true });
+  expect(second).toMatchObject({ timeSeconds: 1.5, kind: 'countoffDownbeat' });
+  const uncalled = runOf(proof, roomWith([start, 1000]).run!.session).plan!;
+  expect(uncalled.lengthSeconds).toBeCloseTo(plan.lengthSeconds - 1.5, 9);
 });
 
 describe('who may do what', () => {

@@ -1,4 +1,5 @@
 import { accepted, refused, type Result } from '../problem/problem.ts';
+import { runCallMaybe } from '../run/runPlan.ts';
 import type { RunCommand, RunSession } from '../run/session.ts';
 import type { PlayedChoice } from '../take/names.ts';
 import type { RunSettings } from '../run/settings.ts';
@@ -69,6 +70,8 @@ export type RoomAct =
       readonly title: string;
       readonly settings: RunSettings;
       readonly performed: number;
+      /** What is called before the count-off: "speak the count"; null where nothing is. */
+      readonly call: string | null;
     }
   /** `known` is how many commands of the run whoever says this has seen: nobody steers what they do not see. */
   | { readonly kind: 'say'; readonly runId: string; readonly known: number; readonly saying: RunSaying }
@@ -128,10 +131,10 @@ export function roomAfter(room: RoomState, act: RoomAct, moment: RoomMoment): Re
 
 function started(
   room: RoomState,
-  { runId, pieceId, revision, title, settings, performed }: Extract<RoomAct, { kind: 'start' }>,
+  { runId, pieceId, revision, title, settings, performed, call }: Extract<RoomAct, { kind: 'start' }>,
   { nowMs, leadMs }: RoomMoment,
 ): RoomState {
-  const start: RunCommand = { kind: 'start', performed, call: null };
+  const start: RunCommand = { kind: 'start', performed, call: runCallMaybe(call) };
   return {
     ...room,
     open: { pieceId, revision },

@@ -34,7 +34,13 @@ export function clicksIn(proof: Proof, plan: RunPlan, window: RunWindow): readon
   const { fromSeconds, toSeconds } = window;
   const { call } = plan;
   if (call)
-    clicks.push({ timeSeconds: 0, kind: 'countoff', word: call.word, roomSeconds: call.lengthSeconds });
+    clicks.push({
+      timeSeconds: 0,
+      kind: 'countoff',
+      word: call.word,
+      roomSeconds: call.lengthSeconds,
+      isOnlySaid: true,
+    });
   const [from, to] = [fromSeconds - SAME_MOMENT_SECONDS, toSeconds + SAME_MOMENT_SECONDS];
   for (const stretch of stretchesIn(plan, from, Math.min(to, plan.lengthSeconds))) {
     if (stretch.kind === 'countOff') clicks.push(...countOffClicks(stretch));

@@ -14,6 +14,8 @@ export interface RunClick {
   /** Said instead of a word that is not recorded. */
   readonly ownWord?: string;
   readonly roomSeconds?: number;
+  /** Where the word cannot be said nothing sounds: a click would be taken for a beat. */
+  readonly isOnlySaid?: true;
   /** Which simulated section plays it, from 0; the program's own clicks have none. */
   readonly part?: number;
 }
@@ -38,6 +40,13 @@ export interface RunStretch {
 export interface RunCall {
   readonly word: string;
   readonly lengthSeconds: number;
+}
+
+const CALL_SECONDS = 1.5;
+
+/** What is called before a run; null for a run before which nothing is. */
+export function runCallMaybe(word: string | null): RunCall | null {
+  return word === null ? null : { word, lengthSeconds: CALL_SECONDS };
 }
 
 /**
