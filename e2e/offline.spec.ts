@@ -71,3 +71,38 @@ test('without a server the app opens with what was used last, and what is writte
   expect(await answers()).toBeGreaterThan(0);
   await context.close();
 });
+
+test('whoever signs out leaves nothing in the browser of what was read here, with or without a server', async ({
+  browser,
+}) => {
+  server = await start('--port', String(PORT), '--data', folder);
+  const context = await browser.newContext({
+    baseURL,
+    serviceWorkers: 'allow',
+    storageState: { cookies: [], origins: [] },
+  });
+  const page = await context.newPage();
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open the shelf' }).click();
+  await openMap(page, SLACK_WATER);
+  await expect(page.locator('html[data-offline="kept"]')).toHaveCount(1);
+  const answers = () =>
+    page.evaluate(async () => {
+      const kept = (await caches.has('anchorbeat-answers'))
+        ? await (await caches.open('anchorbeat-answers')).keys()
+        : [];
+      return kept.map(({ url }) => new URL(url).pathname).filter((path) => path.startsWith('/api/pieces'));
+    });
+  expect(await answers()).toContain(`/api/pieces/${SLACK_WATER}`);
+  await page.goto('/');
+  await page.keyboard.press('p');
+  await page.getByRole('button', { name: 'sign out' }).first().click();
+  await expect(page.getByRole('button', { name: 'Open the shelf' })).toBeVisible();
+  await expect.poll(answers).toEqual([]);
+  await server.kill();
+  await page.reload();
+  await page.goto(`/piece/${SLACK_WATER}/map`);
+  await expect(page.getByText('The server does not answer').first()).toBeVisible();
+  await expect(page.getByText('Slack Water')).toHaveCount(0);
+  await context.close();
+});

@@ -278,6 +278,35 @@ test('a drill off the instruments is called to every stand before it is counted 
   await expect(reeds.getByTestId('count')).toHaveCount(0);
 });
 
+test('what a rehearsal lets stands take home is practised there alone, with no rehearsal and no server', async ({
+  browser,
+}) => {
+  const [podium, code] = await podiumOf(browser);
+  const reeds = await standOf(browser, code, 'Reeds');
+  await podium.getByRole('button', { name: 'Let stands take “Slack Water” home' }).click();
+  await expect(reeds.getByText('On this device for home: Slack Water')).toBeVisible();
+  expect(await faultsOf(podium, false)).toEqual([]);
+  await endRehearsals(podium);
+  await expect(reeds.locator('html')).toHaveAttribute('data-offline', 'kept', MUSIC);
+  await reeds.context().setOffline(true);
+  await reeds.goto('/s');
+  await reeds.getByRole('button', { name: 'Practise your hard places' }).click();
+  await expect(reeds.getByRole('heading', { name: 'Your hard places' })).toBeVisible();
+  expect(await faultsOf(reeds, true)).toEqual([]);
+  await reeds.getByRole('button', { name: 'Slower' }).click();
+  await expect(reeds.getByTestId('home-percent')).toHaveText('55 %');
+  await reeds.getByRole('region', { name: 'Slack Water' }).getByRole('button').first().click();
+  await expect(reeds.getByTestId('where')).toContainText(/bar \d+/, MUSIC);
+  await expect.poll(soundCount(reeds), MUSIC).toBeGreaterThan(4);
+  expect(await faultsOf(reeds, true)).toEqual([]);
+  await reeds.getByRole('button', { name: 'Faster' }).click();
+  await expect(reeds.getByTestId('home-percent')).toHaveText('60 %');
+  await reeds.getByRole('button', { name: 'Stop' }).click();
+  await expect(reeds.getByRole('heading', { name: 'Your hard places' })).toBeVisible();
+  await reeds.getByRole('button', { name: 'Back' }).click();
+  await expect(reeds.getByRole('button', { name: 'Join' })).toBeVisible();
+});
+
 test('a code that opens nothing says so, and the first account closes the open door', async ({ browser }) => {
   const page = await deviceOf(browser, 390, 844);
   await page.goto('/s');

@@ -2,7 +2,8 @@ import type { VitePWAOptions } from 'vite-plugin-pwa';
 
 /**
  * The app without a network: its own files as they were when it was last here, and the answers about pieces that were
- * opened. What is written meanwhile waits in the browser by itself. Stands are on their own; a room is nothing without its server.
+ * opened. What is written meanwhile waits in the browser by itself. Stands that took pieces home open too; a room is nothing
+ * without its server.
  */
 export const OFFLINE: Partial<VitePWAOptions> = {
   injectRegister: false,
@@ -25,7 +26,7 @@ export const OFFLINE: Partial<VitePWAOptions> = {
     // Each function here goes into the worker as it is written: it may mention nothing outside itself.
     // Writers of paper and of compressed sound are large and seldom wanted: they are kept once they were used.
     globPatterns: ['assets/*.{js,css,woff2,otf}', 'icon.svg'],
-    globIgnores: ['**/{pdfkit,write,sheets,files,Words,stand}*', '**/*-ext-*'],
+    globIgnores: ['**/{pdfkit,write,sheets,files,Words}*', '**/*-ext-*'],
     navigateFallback: null,
     runtimeCaching: [
       {
@@ -37,6 +38,21 @@ export const OFFLINE: Partial<VitePWAOptions> = {
           cacheName: 'anchorbeat-page',
           plugins: [{ cacheKeyWillBeUsed: () => Promise.resolve('/') }],
         },
+      },
+      {
+        // The same for the page of stands.
+        urlPattern: ({ request, url }) => request.mode === 'navigate' && /^\/s(\/|$)/.test(url.pathname),
+        handler: 'NetworkFirst',
+        options: {
+          cacheName: 'anchorbeat-page',
+          plugins: [{ cacheKeyWillBeUsed: () => Promise.resolve('/s') }],
+        },
+      },
+      {
+        // What is said at a stand, for who practises at home.
+        urlPattern: ({ url, sameOrigin }) => sameOrigin && url.pathname.startsWith('/words/words.'),
+        handler: 'NetworkFirst',
+        options: { cacheName: 'anchorbeat-words', expiration: { maxEntries: 4 } },
       },
       {
         urlPattern: ({ url, sameOrigin }) => sameOrigin && url.pathname.startsWith('/assets/'),

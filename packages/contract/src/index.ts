@@ -27,6 +27,7 @@ export type {
 } from './accounts/responses.ts';
 export {
   HandOutMessage,
+  SharePiecesMessage,
   HearingMessage,
   JoinRequest,
   MOST_HANDED_LINES,

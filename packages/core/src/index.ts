@@ -257,7 +257,7 @@ export type { Role, RoleAction } from './room/roles.ts';
 export { heardSession, HEARINGS } from './room/hearing.ts';
 export type { Hearing } from './room/hearing.ts';
 export { commandOf, EMPTY_ROOM, hearingOf, leadMsFor, roomAfter } from './room/room.ts';
-export type { RoomAct, RoomRun, RoomState, RunSaying } from './room/room.ts';
+export type { RoomAct, RoomRun, RoomState, RunSaying, SharedPiece } from './room/room.ts';
 export { STAND_STATES } from './room/standState.ts';
 export type { StandReport, StandState } from './room/standState.ts';
 export { CODE_LENGTH, CODE_LETTERS, isCode, typedCode } from './room/joinCode.ts';

@@ -12,6 +12,7 @@ import {
 import { mayDo, PLAIN_RUN, type RoleAction, type RoomAct, type RunSaying } from '@anchorbeat/core';
 import {
   HandOutMessage,
+  SharePiecesMessage,
   HearingMessage,
   OpenPieceMessage,
   RoomSettingsMessage,
@@ -242,6 +243,11 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
   @SubscribeMessage('handOut')
   handOut(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: HandOutMessage): Promise<Answer> {
     return this.act(socket, 'keepRoom', { kind: 'handOut', ...message });
+  }
+
+  @SubscribeMessage('share')
+  share(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: SharePiecesMessage): Promise<Answer> {
+    return this.act(socket, 'keepRoom', { kind: 'share', ...message });
   }
 
   @SubscribeMessage('settings')

@@ -152,10 +152,12 @@ export class RoomsService {
     this.presence.rename(stand.roomId, stand.id, section, name);
   }
 
-  /** The document of a revision, where the room has it open or runs it. */
+  /** The document of a revision, where the room has it open, runs it or lets it be taken home. */
   async sharedRevision(roomId: string, pieceId: string, revision: number) {
-    const { open, run } = await this.stateOf(roomId);
-    const isShared = [open, run].some((known) => known?.pieceId === pieceId && known.revision === revision);
+    const { open, run, shared } = await this.stateOf(roomId);
+    const isShared = [open, run, ...shared].some(
+      (known) => known?.pieceId === pieceId && known.revision === revision,
+    );
     const row = isShared ? await this.revisions.findOneBy({ pieceId, revision }) : null;
     if (!row) throw notFound('piece in this rehearsal');
     return { pieceId, revision, piece: JSON.parse(row.document) as unknown };
@@ -181,6 +183,7 @@ export class RoomsService {
   async act(roomId: string, act: RoomAct, tell: (state: RoomState) => void): Promise<RoomState> {
     return this.turnOf(roomId).runExclusive(async () => {
       if (act.kind === 'open' || act.kind === 'start') await this.requireRevision(roomId, act);
+      if (act.kind === 'share') for (const piece of act.pieces) await this.requireRevision(roomId, piece);
       const before = await this.stateOf(roomId);
       const after = this.stateAfter(roomId, before, act);
       const isStop = act.kind === 'say' && act.saying.kind === 'stop';

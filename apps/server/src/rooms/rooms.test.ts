@@ -83,6 +83,31 @@ describe('a run in a room', () => {
     await stopped;
   });
 
+  test('a piece that is shared for home is had by the stands, one of another ensemble is not shared', async () => {
+    const room = await newRoom(first.http, ensembleId);
+    const director = await directorSocket(room);
+    const stand = await joined(server, room.code);
+    const socket = await socketOf({ token: stand.token });
+    const piece = { pieceId, revision: 1, title: 'Ours' };
+    const fetched = () =>
+      request(server.url)
+        .get(`/api/stand/pieces/${pieceId}/revisions/1`)
+        .set('Authorization', `Bearer ${stand.token}`);
+    await fetched().expect(404);
+    const shared = told<RoomState>(socket, 'room', (state) => state.shared.length === 1);
+    expect(await ask(director, 'share', { pieces: [piece] })).toMatchObject({ ok: true });
+    expect((await shared).shared).toEqual([piece]);
+    await fetched().expect(200);
+    const strange = { ...piece, pieceId: randomUUID() };
+    expect(await ask(director, 'share', { pieces: [strange] })).toMatchObject({ ok: false });
+    expect(await ask(director, 'share', { pieces: Array.from({ length: 13 }, () => piece) })).toMatchObject({
+      ok: false,
+    });
+    expect(await ask(socket, 'share', { pieces: [] })).toMatchObject({ ok: false });
+    await ask(director, 'share', { pieces: [] });
+    await fetched().expect(404);
+  });
+
   test('the server’s clock is answered with two stamps that go on', async () => {
     const room = await newRoom(first.http, ensembleId);
     const director = await directorSocket(room);

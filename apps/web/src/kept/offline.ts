@@ -24,6 +24,22 @@ export async function keepOffline(): Promise<void> {
   }
 }
 
+/** From now on the page of stands opens without a network too. Where the page is not secure it does not, and all else works. */
+export async function keepStandOffline(): Promise<void> {
+  if (!('serviceWorker' in navigator) || !window.isSecureContext) return;
+  try {
+    await navigator.serviceWorker.register('/sw.js');
+    await navigator.serviceWorker.ready;
+    await controlled();
+    const page = await fetch('/s');
+    if (page.ok) await (await caches.open('anchorbeat-page')).put('/s', page);
+    await Promise.all(['/words/words.mp3', '/words/words.json'].map((path) => fetch(path)));
+    document.documentElement.dataset['offline'] = 'kept';
+  } catch {
+    // What was taken home is practised with the server near, or another time.
+  }
+}
+
 /** The answer at an address is another one by now: what is kept of it is asked for anew. */
 export function answerChanged(path: string): void {
   if (isKept && navigator.serviceWorker.controller) void fetch(path).catch(() => undefined);

@@ -49,8 +49,18 @@ const NO_ANSWER: Answer<never> = {
   detail: 'The server does not answer; what sounds goes on, and this is tried again when it is back',
 };
 
+/** What a stand needs of its room, be it the hall's or its own. */
+export interface RoomLine {
+  readonly subscribe: (tell: () => void) => () => void;
+  readonly get: () => RoomView;
+  readonly serverMsAt: (pageMs: number) => number;
+  readonly pageMsAt: (serverMs: number) => number;
+  readonly tell: (event: string, message: object) => void;
+  readonly close: () => void;
+}
+
 /** A device's line to its room: what the room is, what the server's clock says, and what is said to both. */
-export class RoomLink {
+export class RoomLink implements RoomLine {
   private readonly socket: Socket<RoomEvents>;
   private readonly listeners = new Set<() => void>();
   private exchanges: readonly ClockExchange[] = [];

@@ -7,10 +7,11 @@ import { join, type JoinedStand } from './join.ts';
 interface JoinFormProps {
   readonly code: string;
   readonly onJoined: (stand: JoinedStand) => void;
+  readonly onPractise: () => void;
 }
 
 /** From a code to a stand: the code, then the section. */
-export function JoinForm({ code: given, onJoined }: JoinFormProps) {
+export function JoinForm({ code: given, onJoined, onPractise }: JoinFormProps) {
   const [code, setCode] = useState(given);
   const [opened, setOpened] = useState<JoinResponse | null>(null);
   const [failure, setFailure] = useState('');
@@ -69,7 +70,7 @@ export function JoinForm({ code: given, onJoined }: JoinFormProps) {
           {failure}
         </p>
       )}
-      {!opened && <AtHome />}
+      {!opened && <AtHome onPractise={onPractise} />}
     </main>
   );
 }

@@ -1,9 +1,14 @@
-import { useEffect, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { AtHome } from './AtHome.tsx';
 import { JoinForm } from './JoinForm.tsx';
 import { keepStand, keptStandMaybe, type JoinedStand } from './join.ts';
-import { StandSession } from './standSession.ts';
+import { keptHomePieces } from './homePieces.ts';
+import { standInRoom, type StandSession } from './standSession.ts';
 import { StandView } from './StandView.tsx';
+import { lazyNamed } from '../ui/lazyNamed.ts';
+
+/** Loaded by who practises. */
+const Practice = lazyNamed('Practice', () => import('./Practice.tsx'));
 
 /** The code in the address: "/s/ACDEFG"; empty where there is none. */
 function addressCode(): string {
@@ -16,15 +21,25 @@ export function StandApp() {
   const [stand, setStand] = useState<JoinedStand | null>(() => keptStandMaybe(code));
   const [session, setSession] = useState<StandSession | null>(null);
   useEffect(() => () => session?.close(), [session]);
+  const [isPractising, setPractising] = useState(false);
+  const home = keptHomePieces.get();
+  const practise = () => setPractising(true);
   const leave = () => {
     keepStand(null);
     setSession(null);
     setStand(null);
   };
+  if (isPractising && home)
+    return (
+      <Suspense fallback={null}>
+        <Practice home={home} onLeave={() => setPractising(false)} />
+      </Suspense>
+    );
   if (!stand)
     return (
       <JoinForm
         code={code}
+        onPractise={practise}
         onJoined={(joined) => {
           keepStand(joined);
           setStand(joined);
@@ -32,18 +47,26 @@ export function StandApp() {
       />
     );
   if (!session)
-    return <Threshold stand={stand} onReady={() => setSession(new StandSession(stand))} onLeave={leave} />;
+    return (
+      <Threshold
+        stand={stand}
+        onReady={() => setSession(standInRoom(stand))}
+        onLeave={leave}
+        onPractise={practise}
+      />
+    );
   return <StandView session={session} onLeave={leave} />;
 }
 
 interface ThresholdProps {
+  readonly onPractise: () => void;
   readonly stand: JoinedStand;
   readonly onReady: () => void;
   readonly onLeave: () => void;
 }
 
 /** A browser sounds only after a press; here it is asked for, with what is to be known of headphones. */
-function Threshold({ stand, onReady, onLeave }: ThresholdProps) {
+function Threshold({ stand, onReady, onLeave, onPractise }: ThresholdProps) {
   return (
     <main className="grid min-h-dvh content-center gap-6 bg-ground p-6 text-ink sm:justify-center">
       <div>
@@ -71,7 +94,7 @@ function Threshold({ stand, onReady, onLeave }: ThresholdProps) {
       <button type="button" className="justify-self-start text-quiet underline" onClick={onLeave}>
         Another section or another code
       </button>
-      <AtHome />
+      <AtHome onPractise={onPractise} />
     </main>
   );
 }

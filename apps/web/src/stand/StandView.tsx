@@ -11,7 +11,7 @@ import {
   type Proof,
   type RunMoment,
 } from '@anchorbeat/core';
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { useWakeLock } from '../podium/useWakeLock.ts';
 import { useKept } from '../kept/kept.ts';
 import { countdown } from '../ui/countdown.ts';
@@ -28,10 +28,12 @@ import { lockWords, stateWords } from './standWords.ts';
 interface StandViewProps {
   readonly session: StandSession;
   readonly onLeave: () => void;
+  /** What stands at the foot instead of words and sound: of a run at home how fast, and the way to stop it. */
+  readonly foot?: ReactNode;
 }
 
 /** What a player looks at: what I count, where we are, what comes next, when I come in. */
-export function StandView({ session, onLeave }: StandViewProps) {
+export function StandView({ session, onLeave, foot }: StandViewProps) {
   const snapshot = useSyncExternalStore(session.subscribe, session.get);
   const [own] = useKept(keptOwnSettings);
   const [isSetting, setSetting] = useState(false);
@@ -49,7 +51,7 @@ export function StandView({ session, onLeave }: StandViewProps) {
         <header className="stand-head flex items-baseline gap-4 text-[length:var(--text)] text-quiet">
           <h1 className="truncate font-semibold">{session.stand.section}</h1>
           <span className="ml-auto truncate text-carry-text" data-testid="lock">
-            {lockWords(view)}
+            {foot ? 'at home' : lockWords(view)}
           </span>
         </header>
         {proof && moment ? (
@@ -59,28 +61,45 @@ export function StandView({ session, onLeave }: StandViewProps) {
         )}
         {moment && session.isTapping && <StandPad session={session} />}
         <footer className="stand-foot flex min-h-12 items-center gap-4 text-[length:var(--text)]">
-          {words ? (
-            <p data-testid="words" className="min-w-0 flex-1 font-bold text-entry">
-              {words}
-            </p>
-          ) : (
-            <p className="min-w-0 flex-1 truncate text-quiet" data-testid="state">
-              {stateWords(snapshot)}
-            </p>
+          {foot ?? (
+            <Foot words={words} snapshot={snapshot} isMuted={own.isMuted} onSound={() => setSetting(true)} />
           )}
-          <button
-            type="button"
-            className="shrink-0 rounded-xl border-2 border-faint px-3 py-1.5 font-semibold"
-            onClick={() => setSetting(true)}
-          >
-            {own.isMuted ? 'Muted' : 'Sound'}
-          </button>
         </footer>
       </div>
       {isSetting && (
         <OwnSettingsSheet session={session} onClose={() => setSetting(false)} onLeave={onLeave} />
       )}
     </main>
+  );
+}
+
+interface FootProps {
+  readonly words: string | undefined;
+  readonly snapshot: StandSnapshot;
+  readonly isMuted: boolean;
+  readonly onSound: () => void;
+}
+
+function Foot({ words, snapshot, isMuted, onSound }: FootProps) {
+  return (
+    <>
+      {words ? (
+        <p data-testid="words" className="min-w-0 flex-1 font-bold text-entry">
+          {words}
+        </p>
+      ) : (
+        <p className="min-w-0 flex-1 truncate text-quiet" data-testid="state">
+          {stateWords(snapshot)}
+        </p>
+      )}
+      <button
+        type="button"
+        className="shrink-0 rounded-xl border-2 border-faint px-3 py-1.5 font-semibold"
+        onClick={onSound}
+      >
+        {isMuted ? 'Muted' : 'Sound'}
+      </button>
+    </>
   );
 }
 

@@ -18,12 +18,32 @@ import {
 } from '@anchorbeat/core';
 import { AudioClock } from '../room/audioClock.ts';
 import { FollowedRun } from '../room/followedRun.ts';
-import { RoomLink, type RoomView } from '../room/roomLink.ts';
+import { RoomLink, type RoomLine, type RoomView } from '../room/roomLink.ts';
+import { keepStandOffline } from '../kept/offline.ts';
 import { pageTimer } from '../sound/pageTimer.ts';
 import { fetchWords } from '../sound/fetchWords.ts';
 import { keepHandout } from './handout.ts';
+import { homeDocumentMaybe, keepHomePiece } from './homePieces.ts';
 import type { JoinedStand } from './join.ts';
 import { keptOwnSettings } from './ownSettings.ts';
+
+/** Whose stand it is. */
+type StandOf = Pick<JoinedStand, 'section' | 'ensembleName' | 'noteNames'>;
+
+/** A stand that was joined, in its rehearsal. */
+export function standInRoom(stand: JoinedStand): StandSession {
+  return new StandSession(stand, new RoomLink({ token: stand.token }), (pieceId, revision) =>
+    fetchedPiece(stand.token, pieceId, revision),
+  );
+}
+
+async function fetchedPiece(token: string, pieceId: string, revision: number): Promise<unknown> {
+  const answer = await fetch(`/api/stand/pieces/${pieceId}/revisions/${revision}`, {
+    headers: { Authorization: `Bearer ${token}` },
+  });
+  if (!answer.ok) throw new Error('The piece of this rehearsal could not be had; it is tried again');
+  return ((await answer.json()) as { readonly piece: unknown }).piece;
+}
 
 /** What a stand shows. */
 export interface StandSnapshot {
@@ -44,7 +64,6 @@ const ASK_AGAIN_MS = 2000;
 
 /** A stand at work: it follows its room, holds the room's piece, sounds what its section hears, and says how it is. */
 export class StandSession {
-  private readonly link: RoomLink;
   private readonly context = new AudioContext({ latencyHint: 'interactive' });
   private readonly output = new WebAudioOutput(this.context);
   private readonly audioClock = new AudioClock(this.context, () => keptOwnSettings.get().correctionMs / 1000);
@@ -54,15 +73,20 @@ export class StandSession {
   private pieces = new Map<string, Proof>();
   private wanted = '';
   private tapped: { readonly runId: string; readonly onsets: number[]; isSent: boolean } | null = null;
+  private readonly taken = new Set<string>();
+  private isKept = false;
   private lastFelt = -Infinity;
   private reported = '';
   private isClosed = false;
   private snapshot: StandSnapshot;
 
   /** Made by a press: a browser gives no sound before one. */
-  constructor(readonly stand: JoinedStand) {
+  constructor(
+    readonly stand: StandOf,
+    private readonly link: RoomLine,
+    private readonly pieceOf: (pieceId: string, revision: number) => Promise<unknown>,
+  ) {
     sayNotesIn(stand.noteNames ?? 'quarter');
-    this.link = new RoomLink({ token: stand.token });
     this.snapshot = { view: this.link.get(), proof: null, run: null, state: 'joining', failure: null };
     this.timers = [
       setInterval(() => this.look(), LOOK_EVERY_MS),
@@ -141,6 +165,7 @@ export class StandSession {
     else if (view.room) {
       this.follow(view.room);
       this.keepAtHome(view.room);
+      void this.takeHome(view.room);
     }
     this.look();
   }
@@ -149,6 +174,30 @@ export class StandSession {
     const { section, ensembleName } = this.stand;
     const lines = handouts[section];
     if (lines) keepHandout({ ensembleName, section, lines });
+  }
+
+  /** What may be taken home is fetched once for each revision, while nothing sounds. */
+  private async takeHome({ shared }: RoomState): Promise<void> {
+    if (shared.length > 0 && !this.isKept) {
+      this.isKept = true;
+      void keepStandOffline();
+    }
+    const { section, ensembleName, noteNames = 'quarter' } = this.stand;
+    for (const piece of shared) {
+      const key = pieceKey(piece);
+      if (this.taken.has(key) || homeDocumentMaybe(piece) !== null) continue;
+      this.taken.add(key);
+      try {
+        keepHomePiece(
+          { section, ensembleName, noteNames },
+          piece,
+          await this.pieceOf(piece.pieceId, piece.revision),
+        );
+      } catch {
+        // It is asked for again with the next word from the room.
+        this.taken.delete(key);
+      }
+    }
   }
 
   private follow(room: RoomState): void {
@@ -202,12 +251,7 @@ export class StandSession {
   }
 
   private async fetched(pieceId: string, revision: number): Promise<Proof> {
-    const answer = await fetch(`/api/stand/pieces/${pieceId}/revisions/${revision}`, {
-      headers: { Authorization: `Bearer ${this.stand.token}` },
-    });
-    if (!answer.ok) throw new Error('The piece of this rehearsal could not be had; it is tried again');
-    const { piece } = (await answer.json()) as { readonly piece: unknown };
-    const reading = readPiece(piece);
+    const reading = readPiece(await this.pieceOf(pieceId, revision));
     if (!reading.ok) throw new Error('The piece of this rehearsal does not read');
     return proofOf(reading.piece);
   }

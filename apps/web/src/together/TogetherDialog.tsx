@@ -12,6 +12,7 @@ import {
   useRemoveStandMutation,
 } from '../store/peopleApi.ts';
 import { PLAYED_NAMES } from '../takes/playingAlong.ts';
+import { useAppSelector } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { JoinCard } from './JoinCard.tsx';
@@ -134,12 +135,35 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
         <TapsAlong room={room} say={say} />
         <Words sections={sections} say={say} />
         <NextUp room={room} say={say} />
+        <TakeHome room={room} say={say} />
       </div>
     </div>
   );
 }
 
 type Say = (event: string, message: object) => void;
+
+/** Whether the stands may keep the piece that is open here, to practise their hard places alone. */
+function TakeHome({ room: { shared }, say }: { readonly room: RoomState; readonly say: Say }) {
+  const open = useAppSelector((state) => state.piece.open);
+  if (!open) return null;
+  const { id: pieceId, revision } = open;
+  const { title } = open.present;
+  const others = shared.filter((piece) => piece.pieceId !== pieceId);
+  const isShared = others.length < shared.length;
+  const change = () =>
+    say('share', { pieces: isShared ? others : [...others, { pieceId, revision, title }] });
+  return (
+    <div className="mt-4 flex flex-wrap items-center gap-3">
+      <Button aria-pressed={isShared} onClick={change}>
+        {isShared ? `“${title}” is theirs to practise at home` : `Let stands take “${title}” home`}
+      </Button>
+      {others.length > 0 && (
+        <span className="text-quiet">also {others.map((piece) => piece.title).join(', ')}</span>
+      )}
+    </div>
+  );
+}
 
 interface SectionRowProps {
   readonly section: string;

@@ -20,6 +20,7 @@ import {
   type PlayedChoice,
   type RunSettings,
   type SpokenChoice,
+  type SharedPiece,
   type StandReport,
   type StandState,
 } from '@anchorbeat/core';
@@ -325,6 +326,23 @@ export class HandOutMessage {
   @IsString({ each: true })
   @MaxLength(MOST_MESSAGE, { each: true })
   readonly lines!: readonly string[];
+}
+
+class SharedPieceMessage extends OpenPieceMessage implements SharedPiece {
+  @IsString()
+  @MaxLength(MAX_TEXT_LENGTH)
+  readonly title!: string;
+}
+
+const MOST_SHARED = 12;
+
+/** The pieces that stands may take home. */
+export class SharePiecesMessage {
+  @IsArray()
+  @ArrayMaxSize(MOST_SHARED)
+  @ValidateNested({ each: true })
+  @Type(() => SharedPieceMessage)
+  readonly pieces!: readonly SharedPieceMessage[];
 }
 
 /** What a stand says of itself. */

@@ -17,6 +17,13 @@ export interface RoomRun {
   readonly session: RunSession;
 }
 
+/** A piece that stands may keep, to practise alone at home. */
+export interface SharedPiece {
+  readonly pieceId: string;
+  readonly revision: number;
+  readonly title: string;
+}
+
 /** What a room is about at a moment: plain data, kept by the server and sent to whoever comes in. */
 export interface RoomState {
   /** The piece that is worked on, and the revision every device holds of it. */
@@ -36,6 +43,8 @@ export interface RoomState {
   readonly coDirectorsLead: boolean;
   /** What every stand taps along with the next runs; null where nobody does. */
   readonly playsAlong: PlayedChoice | null;
+  /** What stands may take home. */
+  readonly shared: readonly SharedPiece[];
 }
 
 export const EMPTY_ROOM: RoomState = {
@@ -49,6 +58,7 @@ export const EMPTY_ROOM: RoomState = {
   next: '',
   coDirectorsLead: false,
   playsAlong: null,
+  shared: [],
 };
 
 /** What a director says to a run that goes on; the room gives it its moment. */
@@ -80,6 +90,7 @@ export type RoomAct =
   | { readonly kind: 'mute'; readonly isMuted: boolean }
   | { readonly kind: 'tell'; readonly sections: readonly string[]; readonly words: string }
   | { readonly kind: 'handOut'; readonly section: string; readonly lines: readonly string[] }
+  | { readonly kind: 'share'; readonly pieces: readonly SharedPiece[] }
   | { readonly kind: 'next'; readonly title: string }
   | { readonly kind: 'letLead'; readonly coDirectorsLead: boolean }
   | { readonly kind: 'playAlong'; readonly play: PlayedChoice | null };
@@ -120,6 +131,8 @@ export function roomAfter(room: RoomState, act: RoomAct, moment: RoomMoment): Re
     }
     case 'handOut':
       return accepted({ ...room, handouts: { ...room.handouts, [act.section]: act.lines } });
+    case 'share':
+      return accepted({ ...room, shared: act.pieces });
     case 'next':
       return accepted({ ...room, next: act.title });
     case 'letLead':

@@ -1,0 +1,49 @@
+import { clockLineOf, EMPTY_ROOM, roomAfter, type RoomAct } from '@anchorbeat/core';
+import type { RoomLine, RoomView } from '../room/roomLink.ts';
+
+/** A run at home begins so soon after the press. */
+const LEAD_MS = 300;
+
+/** The page's own clock, known as well as can be. */
+const OWN_CLOCK = clockLineOf(
+  Array.from({ length: 10 }, (_, ms) => ({ sentMs: ms, receivedMs: ms, answeredMs: ms, backMs: ms })),
+  10,
+);
+
+/** A room of one's own: the same acts come out as in a rehearsal, with nobody else in it and no server. */
+export class HomeLine implements RoomLine {
+  private readonly listeners = new Set<() => void>();
+  private view: RoomView = {
+    connection: 'open',
+    lostSinceMs: null,
+    room: EMPTY_ROOM,
+    stands: [],
+    takes: [],
+    clock: OWN_CLOCK,
+    over: null,
+  };
+
+  readonly subscribe = (tell: () => void): (() => void) => {
+    this.listeners.add(tell);
+    return () => void this.listeners.delete(tell);
+  };
+
+  readonly get = (): RoomView => this.view;
+
+  /** What would be refused changes nothing. */
+  act(act: RoomAct): void {
+    const moment = { nowMs: performance.now(), leadMs: LEAD_MS };
+    const result = roomAfter(this.view.room ?? EMPTY_ROOM, act, moment);
+    if (!result.ok) return;
+    this.view = { ...this.view, room: result.value };
+    for (const tell of [...this.listeners]) tell();
+  }
+
+  readonly serverMsAt = (pageMs: number): number => pageMs;
+  readonly pageMsAt = (serverMs: number): number => serverMs;
+  readonly tell = (): void => undefined;
+
+  close(): void {
+    this.listeners.clear();
+  }
+}
