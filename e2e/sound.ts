@@ -19,6 +19,8 @@ const WORDS: readonly Word[] = Object.values(
 );
 
 interface SoundWindow {
+  /** What the browser said of its loudspeaker, ten times a second: seconds of the sound, and milliseconds of the page. */
+  readings: Array<{ readonly contextTime: number; readonly performanceTime: number }>;
   sounds: Array<{ whenSeconds: number; handedOverAt: number; isCancelled: boolean }>;
   audio: BaseAudioContext;
 }
@@ -28,6 +30,12 @@ export async function listenToSounds(page: Page): Promise<void> {
   await page.addInitScript((words) => {
     const heard = window as unknown as SoundWindow;
     heard.sounds = [];
+    heard.readings = [];
+    setInterval(() => {
+      if (!(heard.audio instanceof AudioContext)) return;
+      const { contextTime = 0, performanceTime = 0 } = heard.audio.getOutputTimestamp();
+      if (contextTime > 0) heard.readings.push({ contextTime, performanceTime });
+    }, 100);
     const { start, stop } = AudioBufferSourceNode.prototype;
     const bySource = new WeakMap<AudioBufferSourceNode, SoundWindow['sounds'][number]>();
     // A spoken word begins before its beat: what counts is where its anchor falls. Where the words begin in what the browser
@@ -130,4 +138,37 @@ export function heardMs(page: Page): Promise<readonly number[]> {
       .filter(({ isCancelled }) => !isCancelled)
       .map(({ whenSeconds }) => performance.timeOrigin + middle + whenSeconds * 1000);
   });
+}
+
+/** A device that has lost sound needs so long to notice, to fall silent and to come in again. */
+const UNSTEADY_SECONDS = 5;
+const STEADY_MS = 12;
+
+/**
+ * When sounds are heard, on the clock that all pages of a machine share: those that fell while the machine lost no sound. A busy
+ * machine leaves a loudspeaker without sound now and then, and what was meant for those moments comes later than anybody wanted.
+ */
+export function steadyMs(page: Page): Promise<readonly number[]> {
+  return page.evaluate(
+    ({ unsteadySeconds, steady }) => {
+      const { sounds, readings } = window as unknown as SoundWindow;
+      const middleOf = (from: number) => {
+        const offsets = readings
+          .filter(({ contextTime }) => contextTime >= from && contextTime < from + 0.5)
+          .map(({ contextTime, performanceTime }) => performanceTime - contextTime * 1000)
+          .sort((a, b) => a - b);
+        return offsets.length < 3 ? [] : [offsets[offsets.length >> 1] ?? 0];
+      };
+      return sounds.flatMap(({ whenSeconds, isCancelled }) => {
+        const from = whenSeconds - unsteadySeconds;
+        const steps = Array.from({ length: 2 * unsteadySeconds + 1 }, (_, step) => from + step / 2);
+        const middles = steps.flatMap(middleOf);
+        const last = middles.at(-1);
+        const isSteady = middles.length > 1 && Math.max(...middles) - Math.min(...middles) < steady;
+        if (isCancelled || !isSteady || last === undefined) return [];
+        return [performance.timeOrigin + last + whenSeconds * 1000];
+      });
+    },
+    { unsteadySeconds: UNSTEADY_SECONDS, steady: STEADY_MS },
+  );
 }

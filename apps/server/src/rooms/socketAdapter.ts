@@ -31,7 +31,7 @@ export class RoomSocketAdapter extends IoAdapter {
         const isSame = origin === undefined || origin.replace(/^https?:\/\//, '') === host;
         answer(null, isSame && this.isOurHost(host));
       },
-    } as ServerOptions) as Server;
+    } as ServerOptions);
     if (this.redis) {
       server.adapter(this.redis.adapter);
       this.siblings.meet(server);

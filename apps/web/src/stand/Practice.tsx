@@ -39,18 +39,7 @@ export function Practice({ home, onLeave }: PracticeProps) {
   const paceAt = (wanted: number) => {
     const next = Math.min(MOST_PERCENT, Math.max(LEAST_PERCENT, wanted));
     setPercent(next);
-    const known = line.get().room?.run;
-    if (known)
-      line.act({
-        kind: 'say',
-        runId: known.id,
-        known: known.session.commands.length,
-        saying: { kind: 'change', settings: { percent: next }, every: 'beat' },
-      });
-  };
-  const stop = () => {
-    const known = line.get().room?.run;
-    if (known) line.act({ kind: 'say', runId: known.id, known: 0, saying: { kind: 'stop' } });
+    line.say({ kind: 'change', settings: { percent: next }, every: 'beat' });
   };
   const begin = ({ pieceId, revision }: SharedPiece, { compiled }: Proof, barIndex: number) => {
     session.wake();
@@ -58,8 +47,7 @@ export function Practice({ home, onLeave }: PracticeProps) {
     if (!drill) return;
     const title = barName(compiled.labels, barIndex);
     const { from: performed, settings } = drill;
-    const runId = `home ${performance.now()}`;
-    line.act({ kind: 'start', runId, pieceId, revision, title, settings, performed, call: null });
+    line.begin({ pieceId, revision, title, settings, performed });
   };
   const pace = <Pace percent={percent} onPercent={paceAt} />;
   if (run && !run.isOver)
@@ -70,7 +58,11 @@ export function Practice({ home, onLeave }: PracticeProps) {
         foot={
           <>
             {pace}
-            <button type="button" className={`${BUTTON} ml-auto bg-ink text-ground`} onClick={stop}>
+            <button
+              type="button"
+              className={`${BUTTON} ml-auto bg-ink text-ground`}
+              onClick={() => line.say({ kind: 'stop' })}
+            >
               Stop
             </button>
           </>

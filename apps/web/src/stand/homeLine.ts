@@ -1,4 +1,4 @@
-import { clockLineOf, EMPTY_ROOM, roomAfter, type RoomAct } from '@anchorbeat/core';
+import { clockLineOf, EMPTY_ROOM, roomAfter, type RoomAct, type RunSaying } from '@anchorbeat/core';
 import type { RoomLine, RoomView } from '../room/roomLink.ts';
 
 /** A run at home begins so soon after the press. */
@@ -9,6 +9,8 @@ const OWN_CLOCK = clockLineOf(
   Array.from({ length: 10 }, (_, ms) => ({ sentMs: ms, receivedMs: ms, answeredMs: ms, backMs: ms })),
   10,
 );
+
+type HomeRun = Omit<Extract<RoomAct, { readonly kind: 'start' }>, 'kind' | 'runId' | 'call'>;
 
 /** A room of one's own: the same acts come out as in a rehearsal, with nobody else in it and no server. */
 export class HomeLine implements RoomLine {
@@ -30,8 +32,18 @@ export class HomeLine implements RoomLine {
 
   readonly get = (): RoomView => this.view;
 
+  begin(run: HomeRun): void {
+    this.act({ kind: 'start', runId: `home ${performance.now()}`, call: null, ...run });
+  }
+
+  /** Says something to the run that goes on; where none does, nothing. */
+  say(saying: RunSaying): void {
+    const { run } = this.view.room ?? EMPTY_ROOM;
+    if (run) this.act({ kind: 'say', runId: run.id, known: run.session.commands.length, saying });
+  }
+
   /** What would be refused changes nothing. */
-  act(act: RoomAct): void {
+  private act(act: RoomAct): void {
     const moment = { nowMs: performance.now(), leadMs: LEAD_MS };
     const result = roomAfter(this.view.room ?? EMPTY_ROOM, act, moment);
     if (!result.ok) return;
