@@ -183,6 +183,7 @@ export {
   entriesAt,
   entryWords,
   nextEntryMaybe,
+  playsAround,
   restingAt,
   sectionRestRuns,
   sectionSpans,

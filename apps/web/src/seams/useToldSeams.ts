@@ -1,5 +1,5 @@
 import {
-  restingAt,
+  playsAround,
   SEAM_KINDS,
   seamDetails,
   type SeamKind,
@@ -45,7 +45,7 @@ export function useToldSeams(
     const wanted = all.filter(
       (told) =>
         (kind === null || told.details.kind === kind) &&
-        (section === null || plays(piece, section, told.barIndex)) &&
+        (section === null || playsAround(piece, section, told.barIndex)) &&
         (rehearsed !== 'not yet rehearsed' || (records.get(told.barIndex)?.runs ?? 0) === 0) &&
         (rehearsed !== 'not yet ready' || (readiness(told) ?? 0) < READY),
     );
@@ -55,8 +55,4 @@ export function useToldSeams(
     return [...wanted].sort((a, b) => need(b) - need(a));
   }, [all, piece, records, order, kind, section, rehearsed]);
   return { seams, kinds };
-}
-
-function plays(piece: ReturnType<typeof useProof>['piece'], section: string, barIndex: number): boolean {
-  return [barIndex - 1, barIndex].some((bar) => bar >= 0 && !restingAt(piece, bar).includes(section));
 }

@@ -5,7 +5,7 @@ import {
   PLAIN_DRILL,
   proofOf,
   readPiece,
-  restingAt,
+  playsAround,
   seamPlace,
   seamWords,
   writtenBar,
@@ -79,6 +79,10 @@ export function Practice({ home, onLeave }: PracticeProps) {
         </button>
       </div>
       {pace}
+      <p className="text-quiet">
+        Press a place: it is counted off and goes round until you stop it. It comes softly at first; with
+        headphones keep one ear free.
+      </p>
       {home.pieces.map((piece) => (
         <Places
           key={piece.pieceId}
@@ -184,10 +188,7 @@ function hardPlaces(proof: Proof, section: string): readonly Seam[] {
   const byBar = new Map<number, Seam>();
   for (const seam of proof.compiled.seams) {
     const barIndex = writtenIndex(proof, seam.performed);
-    const plays = [barIndex - 1, barIndex].some(
-      (bar) => bar >= 0 && !restingAt(proof.piece, bar).includes(section),
-    );
-    if (plays && !byBar.has(barIndex)) byBar.set(barIndex, seam);
+    if (playsAround(proof.piece, section, barIndex) && !byBar.has(barIndex)) byBar.set(barIndex, seam);
   }
   return [...byBar.values()].sort((a, b) => b.difficulty.score - a.difficulty.score).slice(0, MOST_PLACES);
 }

@@ -176,3 +176,8 @@ export function restRunMaybe(piece: Piece, barIndex: number): RestRun | null {
   }
   return runs.get(barIndex) ?? null;
 }
+
+/** Whether a section plays in the written bar or in the one before it: a seam between them is one of its own. */
+export function playsAround(piece: Piece, section: string, barIndex: number): boolean {
+  return [barIndex - 1, barIndex].some((bar) => bar >= 0 && !restingAt(piece, bar).includes(section));
+}
