@@ -6,7 +6,7 @@ import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
-import { heardMs, listenToSounds, steadyMs } from './sound.ts';
+import { heardMs, listenToSounds, soundsThen, steadyMs } from './sound.ts';
 
 const PORT = 4192;
 const URL = `http://127.0.0.1:${PORT}`;
@@ -36,8 +36,14 @@ test.afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-async function deviceOf(browser: Browser, width: number, height: number): Promise<Page> {
+async function deviceOf(
+  browser: Browser,
+  width: number,
+  height: number,
+  serviceWorkers: 'allow' | 'block' = 'block',
+): Promise<Page> {
   const context = await browser.newContext({
+    serviceWorkers,
     baseURL: URL,
     viewport: { width, height },
     hasTouch: width < 500,
@@ -75,8 +81,13 @@ async function endRehearsals({ request }: Page): Promise<void> {
       await request.delete(`/api/rooms/${room.id}`);
 }
 
-async function standOf(browser: Browser, code: string, section: string): Promise<Page> {
-  const page = await deviceOf(browser, 390, 844);
+async function standOf(
+  browser: Browser,
+  code: string,
+  section: string,
+  serviceWorkers: 'allow' | 'block' = 'block',
+): Promise<Page> {
+  const page = await deviceOf(browser, 390, 844, serviceWorkers);
   await page.goto(`/s/${code}`);
   await page.getByRole('button', { name: section, exact: true }).click();
   await page.getByRole('button', { name: 'I am at my stand' }).click();
@@ -233,8 +244,8 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await page.getByRole('button', { name: 'I am at my stand' }).click();
   await expect.poll(soundCount(page), MUSIC).toBeGreaterThan(3);
   await expect.poll(() => worstApart(page, podium), STEADY).toBeLessThan(TOGETHER_MS);
-  const [late, lead] = await Promise.all([page, podium].map(heardMs));
-  const begins = Math.min(...late!) - Math.min(...lead!);
+  const [late, lead] = await Promise.all([page, podium].map(soundsThen));
+  const begins = Math.min(...late!.map(({ ms }) => ms)) - Math.min(...lead!.map(({ ms }) => ms));
   const proof = await savedProof(podium.request, SLACK_WATER.split('/').at(-1)!);
   const downbeats = clicksFrom(proof, 0).filter(({ kind }) => kind === 'downbeat');
   const off = Math.min(...downbeats.map(({ timeSeconds }) => Math.abs(timeSeconds * 1000 - begins)));
@@ -288,7 +299,7 @@ test('what a rehearsal lets stands take home is practised there alone, with no r
   browser,
 }) => {
   const [podium, code] = await podiumOf(browser);
-  const reeds = await standOf(browser, code, 'Reeds');
+  const reeds = await standOf(browser, code, 'Reeds', 'allow');
   await podium.getByRole('button', { name: 'Let stands take “Slack Water” home' }).click();
   await expect(reeds.getByText('On this device for home: Slack Water')).toBeVisible();
   expect(await faultsOf(podium, false)).toEqual([]);
@@ -299,18 +310,18 @@ test('what a rehearsal lets stands take home is practised there alone, with no r
   await reeds.getByRole('button', { name: 'Practise your hard places' }).click();
   await expect(reeds.getByRole('heading', { name: 'Your hard places' })).toBeVisible();
   expect(await faultsOf(reeds, true)).toEqual([]);
-  await reeds.getByRole('button', { name: 'Slower' }).click();
+  await reeds.getByRole('button', { name: 'Slower', exact: true }).click();
   await expect(reeds.getByTestId('home-percent')).toHaveText('55 %');
   await reeds.getByRole('region', { name: 'Slack Water' }).getByRole('button').first().click();
   await expect(reeds.getByTestId('where')).toContainText(/bar \d+/, MUSIC);
   await expect.poll(soundCount(reeds), MUSIC).toBeGreaterThan(4);
   expect(await faultsOf(reeds, true)).toEqual([]);
-  await reeds.getByRole('button', { name: 'Faster' }).click();
+  await reeds.getByRole('button', { name: 'Faster', exact: true }).click();
   await expect(reeds.getByTestId('home-percent')).toHaveText('60 %');
-  await reeds.getByRole('button', { name: 'Stop' }).click();
+  await reeds.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(reeds.getByRole('heading', { name: 'Your hard places' })).toBeVisible();
-  await reeds.getByRole('button', { name: 'Back' }).click();
-  await expect(reeds.getByRole('button', { name: 'Join' })).toBeVisible();
+  await reeds.getByRole('button', { name: 'Back', exact: true }).click();
+  await expect(reeds.getByRole('button', { name: 'Practise your hard places' })).toBeVisible();
 });
 
 test('a code that opens nothing says so, and the first account closes the open door', async ({ browser }) => {

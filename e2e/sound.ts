@@ -144,11 +144,18 @@ export function heardMs(page: Page): Promise<readonly number[]> {
 const UNSTEADY_SECONDS = 5;
 const STEADY_MS = 12;
 
+interface HeardSound {
+  /** On the clock that all pages of a machine share, as its loudspeaker stood when it was due. */
+  readonly ms: number;
+  /** Whether the machine lost no sound shortly before. */
+  readonly isSteady: boolean;
+}
+
 /**
- * When sounds are heard, on the clock that all pages of a machine share: those that fell while the machine lost no sound. A busy
- * machine leaves a loudspeaker without sound now and then, and what was meant for those moments comes later than anybody wanted.
+ * Every sound that was not taken back, when it was heard. A busy machine leaves a loudspeaker without sound now and then, and what
+ * was meant for those moments comes later than anybody wanted.
  */
-export function steadyMs(page: Page): Promise<readonly number[]> {
+export function soundsThen(page: Page): Promise<readonly HeardSound[]> {
   return page.evaluate(
     ({ unsteadySeconds, steady }) => {
       const { sounds, readings } = window as unknown as SoundWindow;
@@ -164,11 +171,16 @@ export function steadyMs(page: Page): Promise<readonly number[]> {
         const steps = Array.from({ length: 2 * unsteadySeconds + 1 }, (_, step) => from + step / 2);
         const middles = steps.flatMap(middleOf);
         const last = middles.at(-1);
+        if (isCancelled || last === undefined) return [];
         const isSteady = middles.length > 1 && Math.max(...middles) - Math.min(...middles) < steady;
-        if (isCancelled || !isSteady || last === undefined) return [];
-        return [performance.timeOrigin + last + whenSeconds * 1000];
+        return [{ ms: performance.timeOrigin + last + whenSeconds * 1000, isSteady }];
       });
     },
     { unsteadySeconds: UNSTEADY_SECONDS, steady: STEADY_MS },
   );
+}
+
+/** When those sounds are heard that fell while the machine lost none. */
+export async function steadyMs(page: Page): Promise<readonly number[]> {
+  return (await soundsThen(page)).filter(({ isSteady }) => isSteady).map(({ ms }) => ms);
 }

@@ -176,7 +176,7 @@ export class StandSession {
     if (lines) keepHandout({ ensembleName, section, lines });
   }
 
-  /** What may be taken home is fetched once for each revision, while nothing sounds. */
+  /** What may be taken home is fetched once for each revision. */
   private async takeHome({ shared }: RoomState): Promise<void> {
     if (shared.length > 0 && !this.isKept) {
       this.isKept = true;
@@ -185,8 +185,9 @@ export class StandSession {
     const { section, ensembleName, noteNames = 'quarter' } = this.stand;
     for (const piece of shared) {
       const key = pieceKey(piece);
-      if (this.taken.has(key) || homeDocumentMaybe(piece) !== null) continue;
+      if (this.taken.has(key)) continue;
       this.taken.add(key);
+      if (homeDocumentMaybe(piece) !== null) continue;
       try {
         keepHomePiece(
           { section, ensembleName, noteNames },
