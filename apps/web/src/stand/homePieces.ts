@@ -34,9 +34,11 @@ export function keepHomePiece(
   { pieceId, revision, title }: SharedPiece,
   document: unknown,
 ): void {
-  browserTexts.set(documentKey(pieceId), JSON.stringify({ revision, document }));
   const before = keptHomePieces.get();
   const isSame = before?.section === stand.section && before.ensembleName === stand.ensembleName;
+  // What another section took home makes room.
+  if (!isSame) for (const old of before?.pieces ?? []) browserTexts.set(documentKey(old.pieceId), '');
+  browserTexts.set(documentKey(pieceId), JSON.stringify({ revision, document }));
   const others = isSame ? before.pieces.filter((piece) => piece.pieceId !== pieceId) : [];
   const { ensembleName, section, noteNames } = stand;
   keptHomePieces.set({ ensembleName, section, noteNames, pieces: [...others, { pieceId, revision, title }] });
