@@ -35,6 +35,7 @@ const VIEWS = [
       ...['y', 'wait:700', 'click:aside li:last-child button', 'wait:500'],
     ],
   },
+  { name: 'map-count-off', path: '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c105/map', keys: ['z', 'wait:600'] },
   { name: 'seams', path: `${SLACK_WATER}/seams`, keys: ['wait:300'] },
   { name: 'seam-carried-over', path: `${SLACK_WATER}/seams?bars=15-15`, keys: ['wait:300'] },
   {
@@ -72,7 +73,9 @@ const browser = await chromium.launch({
   executablePath: CHROMIUM_PATH,
   args: CHROMIUM_ARGS,
 });
-for (const view of VIEWS) {
+/** Those that were named, or all. */
+const named = process.argv.slice(2);
+for (const view of VIEWS.filter(({ name }) => named.length === 0 || named.includes(name))) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await openHere(page.request, `http://127.0.0.1:${PORT}`);
   await page.addInitScript(storeEntries, READ_BEFORE);
@@ -82,7 +85,7 @@ for (const view of VIEWS) {
   await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${view.name}.png`) });
   await page.close();
 }
-await shootRoom();
+if (named.length === 0) await shootRoom();
 await browser.close();
 app.stop();
 rmSync(folder, { recursive: true, force: true });

@@ -57,16 +57,15 @@ function clientOf(url: string) {
 }
 
 /** What could not be published while Redis was away is no reason to end. */
-function calm<Client extends { publish: (...given: never[]) => Promise<unknown> }>(
-  client: Client,
-  logger: Logger,
-): Client {
-  const publish = (...given: never[]) =>
-    client.publish(...given).catch((error: unknown) => {
-      logger.warn(`not told to the other processes: ${(error as Error).message}`);
-      return 0;
-    });
-  return Object.assign(Object.create(client) as Client, { publish });
+function calm(client: ReturnType<typeof clientOf>, logger: Logger): typeof client {
+  const publish = client.publish.bind(client);
+  return Object.defineProperty(client, 'publish', {
+    value: (channel: string, message: string | Buffer) =>
+      publish(channel, message).catch((error: unknown) => {
+        logger.warn(`not told to the other processes: ${(error as Error).message}`);
+        return 0;
+      }),
+  });
 }
 
 /** Without what it may have of a password. */

@@ -134,6 +134,32 @@ if (!HAS_REDIS) console.warn('Several processes are not tested: there is no /usr
     await whole;
   });
 
+  test('a stand that comes back by way of the other is not lost when its old socket ends', async () => {
+    const room = await newRoom(led.first.http, led.ensembleId);
+    const director = await leadAt(here, room);
+    const stand = await standAt(there, room);
+    const other = await standAt(there, room, 'Drums');
+    await ask(stand.socket, 'report', REPORT);
+    await socketAt(here, { token: stand.token });
+    const whole = told<StandPresence[]>(director, 'presence', (list) => list.length === 2);
+    await whole;
+    stand.socket.disconnect();
+    // Said by way of the same process after the end of the old socket; so is what was made of it.
+    const name = 'after it';
+    const later = told<StandPresence[]>(director, 'presence', (list) =>
+      list.some((one) => one.name === name && one.section === 'Drums'),
+    );
+    for (let again = 0; again < 20; again++) await ask(other.socket, 'report', REPORT);
+    await request(there.url)
+      .put('/api/stand')
+      .set('Authorization', `Bearer ${other.token}`)
+      .send({ section: 'Drums', name })
+      .expect(204);
+    await ask(other.socket, 'report', REPORT);
+    const reeds = (await later).find(({ section }) => section === 'Reeds');
+    expect(reeds).toMatchObject({ isConnected: true, state: 'ready' });
+  });
+
   test('a stand that is taken out, a rehearsal that ends and a member who leaves are gone by way of both', async () => {
     const room = await newRoom(led.first.http, led.ensembleId);
     const [gone, stays] = [await standAt(there, room), await standAt(there, room, 'Drums')];

@@ -1,5 +1,14 @@
 import { expect, test } from '@jest/globals';
-import { applyEdit, compileAfter, compilePiece, expectValue, readPiece, type Piece } from '@anchorbeat/core';
+import {
+  applyEdit,
+  compileAfter,
+  compilePiece,
+  expectValue,
+  noteNames,
+  readPiece,
+  sayNotesIn,
+  type Piece,
+} from '@anchorbeat/core';
 import { CompileDesk, type Compilers } from './compileAnswer.ts';
 import { CompileClient, type CompileWorker } from './compileInWorker.ts';
 
@@ -49,6 +58,30 @@ test('what cannot be worked out is told with its reason, and the next piece is w
   isBroken = false;
   expect(await client.compile(edited)).toEqual(compilePiece(edited));
   expect(await client.compile(piece)).toEqual(compilePiece(piece));
+});
+
+test('in other note names the same piece is worked out anew, and whole: what was found is said in them', async () => {
+  const said: string[] = [];
+  const { client } = clientWith({
+    whole: (each) => {
+      said.push(`whole in ${noteNames()}`);
+      return compilePiece(each);
+    },
+    after: (before, each) => {
+      said.push(`changed in ${noteNames()}`);
+      return compileAfter(before, each);
+    },
+  });
+  await client.compile(piece);
+  await client.compile(edited);
+  try {
+    sayNotesIn('crotchet');
+    await client.compile(edited);
+    await client.compile(edited);
+  } finally {
+    sayNotesIn('quarter');
+  }
+  expect(said).toEqual(['whole in quarter', 'changed in quarter', 'whole in crotchet']);
 });
 
 test('a worker that forgot the last piece asks for the whole', async () => {

@@ -14,9 +14,7 @@ export async function keepOffline(): Promise<void> {
   if (isKept || !('serviceWorker' in navigator) || !window.isSecureContext) return;
   isKept = true;
   try {
-    await navigator.serviceWorker.register('/sw.js');
-    await navigator.serviceWorker.ready;
-    await controlled();
+    await begun();
     await askAgain();
     document.documentElement.dataset['offline'] = 'kept';
   } catch {
@@ -28,9 +26,7 @@ export async function keepOffline(): Promise<void> {
 export async function keepStandOffline(): Promise<void> {
   if (!('serviceWorker' in navigator) || !window.isSecureContext) return;
   try {
-    await navigator.serviceWorker.register('/sw.js');
-    await navigator.serviceWorker.ready;
-    await controlled();
+    await begun();
     const page = await fetch('/s');
     if (page.ok) await (await caches.open('anchorbeat-page')).put('/s', page);
     await Promise.all(['/words/words.mp3', '/words/words.json'].map((path) => fetch(path)));
@@ -48,6 +44,12 @@ export function answerChanged(path: string): void {
 /** Who signs out, or somebody else in their place, finds nothing of what was read here before. */
 export async function forgetAnswers(): Promise<void> {
   if ('caches' in window) await caches.delete(ANSWERS).catch(() => false);
+}
+
+async function begun(): Promise<void> {
+  await navigator.serviceWorker.register('/sw.js');
+  await navigator.serviceWorker.ready;
+  await controlled();
 }
 
 /** Resolves once what this page asks goes through what keeps it. */

@@ -24,5 +24,7 @@ interface StyleContext {
 export interface CountOffStyle {
   readonly id: string;
   readonly name: string;
+  /** Its last words say that the count is over, whatever they sound like. */
+  readonly tellsEnd?: true;
   readonly plan: (beats: readonly PlannedBeat[], context: StyleContext) => readonly PlannedBeat[];
 }

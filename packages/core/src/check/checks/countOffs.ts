@@ -1,5 +1,7 @@
 import { countOffOf, writtenCountOff } from '../../countoff/countOff.ts';
 import type { CountOffSettings } from '../../countoff/settings.ts';
+import { countOffStyleMaybe } from '../../countoff/styles.ts';
+import { readyGo } from '../../countoff/styles/readyGo.ts';
 import type { Edit } from '../../edit/edit.ts';
 import { add, compare, subtract, ZERO, type Fraction } from '../../fraction/fraction.ts';
 import { meterLength } from '../../meter/meter.ts';
@@ -66,7 +68,7 @@ function clearerCounts(settings: CountOffSettings) {
     { label: 'Leave the last beat of its count open', settings: { ...settings, breathOnLastBeat: true } },
     {
       label: 'Say “ready, go” on the last two beats',
-      settings: { ...settings, style: 'ready-go', breathOnLastBeat: false },
+      settings: { ...settings, style: readyGo.id, breathOnLastBeat: false },
     },
   ];
 }
@@ -77,18 +79,22 @@ function clearerCounts(settings: CountOffSettings) {
  */
 function runsOnIn({ bars, key }: Piece, barIndex: number, settings: CountOffSettings): boolean {
   const bar = bars[barIndex] as Bar;
-  if (settings.style === 'ready-go' || (settings.cueWord && !settings.breathOnLastBeat)) return false;
+  const played = onsetsFromMaybe(bars, barIndex, meterLength(bar.meter));
+  if (played === null || tellsEnd(settings)) return false;
   const { beats, lengthWholes } = writtenCountOff(bar, key ?? null, settings);
-  const window = meterLength(bar.meter);
-  const from = subtract(lengthWholes, window);
+  const from = subtract(lengthWholes, meterLength(bar.meter));
   const heard = beats.filter(({ sound, atWholes }) => sound !== 'silent' && compare(atWholes, from) >= 0);
   const lastPitch = heard.at(-1)?.pitch;
   if (compare(from, ZERO) < 0 || heard.length === 0) return false;
   if (lastPitch !== undefined && settings.firstNote !== null && lastPitch !== settings.firstNote)
     return false;
-  const played = onsetsFromMaybe(bars, barIndex, window);
   const counted = heard.map(({ atWholes }) => subtract(atWholes, from));
-  return played !== null && soundsAlike(played, counted);
+  return soundsAlike(played, counted);
+}
+
+/** A breath on the last beat takes the place of a cue word. */
+function tellsEnd({ style, cueWord, breathOnLastBeat }: CountOffSettings): boolean {
+  return countOffStyleMaybe(style)?.tellsEnd === true || (cueWord !== null && !breathOnLastBeat);
 }
 
 /** Where notes begin from a bar on, over a length; null where the notes of some of it are not known. */

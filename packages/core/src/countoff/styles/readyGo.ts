@@ -4,6 +4,7 @@ import type { CountOffStyle } from '../style.ts';
 export const readyGo: CountOffStyle = {
   id: 'ready-go',
   name: '“Ready, go” on the last two',
+  tellsEnd: true,
   plan: (beats) =>
     beats.map((beat, index) => {
       const fromEnd = beats.length - index;
