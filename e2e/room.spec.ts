@@ -6,7 +6,7 @@ import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
-import { heardMs, listenToSounds, soundsThen, steadyMs } from './sound.ts';
+import { heardMs, listenToSounds } from './sound.ts';
 
 const PORT = 4192;
 const URL = `http://127.0.0.1:${PORT}`;
@@ -96,17 +96,15 @@ async function standOf(
   return page;
 }
 
-/** A run goes on for two minutes: on a busy machine it is a while before its sound has been whole for some seconds. */
-const STEADY = { timeout: 60_000 };
 /** Fewer sounds in common say nothing. */
 const FEWEST_COMMON = 4;
 
 /**
  * How far each sound of one page is from the nearest of another, in milliseconds; the worst. What one page has handed to its
- * loudspeaker already and the other not yet is no difference, nor what came while the machine lost sound.
+ * loudspeaker already and the other not yet is no difference.
  */
 async function worstApart(page: Page, other: Page): Promise<number> {
-  const [ours, theirs] = [await steadyMs(page), await steadyMs(other)];
+  const [ours, theirs] = [await heardMs(page), await heardMs(other)];
   const [from, until] = [Math.min(...theirs) - TOGETHER_MS, Math.max(...theirs) + TOGETHER_MS];
   const both = ours.filter((time) => time >= from && time <= until);
   // Nothing in common is as far apart as can be.
@@ -137,10 +135,10 @@ test('two phones join by a code, follow a run to the millisecond, and each shows
   expect(await faultsOf(drums, true)).toEqual([]);
   const [ours, theirs] = await Promise.all([reeds, drums].map(heardMs));
   expect(ours!.length).toBeGreaterThan(6);
-  await expect.poll(() => worstApart(reeds, podium), STEADY).toBeLessThan(TOGETHER_MS);
+  await expect.poll(() => worstApart(reeds, podium), MUSIC).toBeLessThan(TOGETHER_MS);
   // Drums hear the count-off and then only where all land.
   expect(theirs!.length).toBeLessThan(ours!.length);
-  await expect.poll(() => worstApart(drums, reeds), STEADY).toBeLessThan(TOGETHER_MS);
+  await expect.poll(() => worstApart(drums, reeds), MUSIC).toBeLessThan(TOGETHER_MS);
   await podium.keyboard.press(' ');
   await expect(reeds.getByText('Slack Water')).toBeVisible();
   await expect(reeds.getByTestId('count')).toHaveCount(0);
@@ -243,9 +241,9 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await page.getByRole('button', { name: 'Contrabass' }).click();
   await page.getByRole('button', { name: 'I am at my stand' }).click();
   await expect.poll(soundCount(page), MUSIC).toBeGreaterThan(3);
-  await expect.poll(() => worstApart(page, podium), STEADY).toBeLessThan(TOGETHER_MS);
-  const [late, lead] = await Promise.all([page, podium].map(soundsThen));
-  const begins = Math.min(...late!.map(({ ms }) => ms)) - Math.min(...lead!.map(({ ms }) => ms));
+  await expect.poll(() => worstApart(page, podium), MUSIC).toBeLessThan(TOGETHER_MS);
+  const [late, lead] = await Promise.all([page, podium].map(heardMs));
+  const begins = Math.min(...late!) - Math.min(...lead!);
   const proof = await savedProof(podium.request, SLACK_WATER.split('/').at(-1)!);
   const downbeats = clicksFrom(proof, 0).filter(({ kind }) => kind === 'downbeat');
   const off = Math.min(...downbeats.map(({ timeSeconds }) => Math.abs(timeSeconds * 1000 - begins)));

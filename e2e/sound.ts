@@ -19,23 +19,87 @@ const WORDS: readonly Word[] = Object.values(
 );
 
 interface SoundWindow {
-  /** What the browser said of its loudspeaker, ten times a second: seconds of the sound, and milliseconds of the page. */
-  readings: Array<{ readonly contextTime: number; readonly performanceTime: number }>;
   sounds: Array<{ whenSeconds: number; handedOverAt: number; isCancelled: boolean }>;
   audio: BaseAudioContext;
 }
 
-/** Listens in on every sound that the page schedules, at the browser's own interface. Call before the page opens. */
-export async function listenToSounds(page: Page): Promise<void> {
+/** How a test's loudspeaker is made: how fast its crystal goes, in millionths over the page's clock. */
+interface Loudspeaker {
+  readonly fasterPpm: number;
+}
+
+interface LoudspeakerWindow {
+  /** Leaves out so many seconds of sound, as a device does that was busy elsewhere. */
+  loseSound: (seconds: number) => void;
+}
+
+/**
+ * Gives the page a loudspeaker as devices have them: its clock goes on by itself. The one of a browser without a sound card is a
+ * timer that leaves out whatever it comes too late for, on busy cores up to a third of all sound. Call before the page opens.
+ */
+async function giveLoudspeaker(page: Page, { fasterPpm }: Loudspeaker): Promise<void> {
+  await page.addInitScript(
+    (rate) => {
+      const BLOCK_FRAMES = 128;
+      const LATENCY_SECONDS = 0.03;
+      // A test may hold the page's own clock still.
+      const pageMs = performance.now.bind(performance);
+      const goneBy = new WeakMap<AudioContext, { seconds: number; sinceMs: number | null }>();
+      let lostSeconds = 0;
+      const secondsOf = (context: AudioContext) => {
+        const clock = goneBy.get(context) ?? { seconds: 0, sinceMs: null };
+        if (!goneBy.has(context)) context.addEventListener('statechange', () => secondsOf(context));
+        goneBy.set(context, clock);
+        const nowMs = pageMs();
+        if (clock.sinceMs !== null) clock.seconds += ((nowMs - clock.sinceMs) / 1000) * rate;
+        clock.sinceMs = context.state === 'running' ? nowMs : null;
+        return clock.seconds - lostSeconds;
+      };
+      const { get: ownTime } =
+        Object.getOwnPropertyDescriptor(BaseAudioContext.prototype, 'currentTime') ?? {};
+      Object.defineProperty(BaseAudioContext.prototype, 'currentTime', {
+        configurable: true,
+        get(this: BaseAudioContext): number {
+          if (!(this instanceof AudioContext)) return Number(ownTime?.call(this));
+          return (
+            (Math.floor((secondsOf(this) * this.sampleRate) / BLOCK_FRAMES) * BLOCK_FRAMES) / this.sampleRate
+          );
+        },
+      });
+      for (const [name, latency] of [
+        ['baseLatency', 0],
+        ['outputLatency', LATENCY_SECONDS],
+      ] as const)
+        Object.defineProperty(AudioContext.prototype, name, { configurable: true, get: () => latency });
+      AudioContext.prototype.getOutputTimestamp = function () {
+        const contextTime = Math.max(0, secondsOf(this) - LATENCY_SECONDS);
+        return { contextTime, performanceTime: pageMs() };
+      };
+      (window as unknown as LoudspeakerWindow).loseSound = (seconds) => {
+        lostSeconds += seconds;
+      };
+    },
+    1 + fasterPpm / 1e6,
+  );
+}
+
+/** The device of the page leaves out so many seconds of sound, as one that was busy elsewhere. */
+export function loseSound(page: Page, seconds: number): Promise<void> {
+  return page.evaluate((by) => (window as unknown as LoudspeakerWindow).loseSound(by), seconds);
+}
+
+/**
+ * Listens in on every sound that the page schedules, at the browser's own interface, and gives it a loudspeaker of a steady clock;
+ * or, where sound is also recorded, leaves it the browser's own. Call before the page opens.
+ */
+export async function listenToSounds(
+  page: Page,
+  loudspeaker: Loudspeaker | "the browser's own" = { fasterPpm: 0 },
+): Promise<void> {
+  if (loudspeaker !== "the browser's own") await giveLoudspeaker(page, loudspeaker);
   await page.addInitScript((words) => {
     const heard = window as unknown as SoundWindow;
     heard.sounds = [];
-    heard.readings = [];
-    setInterval(() => {
-      if (!(heard.audio instanceof AudioContext)) return;
-      const { contextTime = 0, performanceTime = 0 } = heard.audio.getOutputTimestamp();
-      if (contextTime > 0) heard.readings.push({ contextTime, performanceTime });
-    }, 100);
     const { start, stop } = AudioBufferSourceNode.prototype;
     const bySource = new WeakMap<AudioBufferSourceNode, SoundWindow['sounds'][number]>();
     // A spoken word begins before its beat: what counts is where its anchor falls. Where the words begin in what the browser
@@ -119,68 +183,15 @@ export function followBead(page: Page, milliseconds: number): Promise<Array<{ se
   );
 }
 
-/**
- * When each sound that was not taken back is heard, on the clock that all pages of a machine share. What a browser says of its
- * loudspeaker is off by a block now and then: the middle of many readings counts.
- */
+/** When each sound that was not taken back is heard, on the clock that all pages of a machine share. */
 export function heardMs(page: Page): Promise<readonly number[]> {
-  return page.evaluate(async () => {
+  return page.evaluate(() => {
     const { sounds, audio } = window as unknown as { sounds: ScheduledSound[]; audio?: AudioContext };
     if (!audio) return [];
-    const offsets: number[] = [];
-    while (offsets.length < 25) {
-      await new Promise((resolve) => requestAnimationFrame(resolve));
-      const { contextTime = 0, performanceTime = 0 } = audio.getOutputTimestamp();
-      offsets.push(performanceTime - contextTime * 1000);
-    }
-    const middle = offsets.sort((a, b) => a - b)[12] ?? 0;
+    const { contextTime = 0, performanceTime = 0 } = audio.getOutputTimestamp();
+    const zeroMs = performance.timeOrigin + performanceTime - contextTime * 1000;
     return sounds
       .filter(({ isCancelled }) => !isCancelled)
-      .map(({ whenSeconds }) => performance.timeOrigin + middle + whenSeconds * 1000);
+      .map(({ whenSeconds }) => zeroMs + whenSeconds * 1000);
   });
-}
-
-/** A device that has lost sound needs so long to notice, to fall silent and to come in again. */
-const UNSTEADY_SECONDS = 5;
-const STEADY_MS = 12;
-
-interface HeardSound {
-  /** On the clock that all pages of a machine share, as its loudspeaker stood when it was due. */
-  readonly ms: number;
-  /** Whether the machine lost no sound shortly before. */
-  readonly isSteady: boolean;
-}
-
-/**
- * Every sound that was not taken back, when it was heard. A busy machine leaves a loudspeaker without sound now and then, and what
- * was meant for those moments comes later than anybody wanted.
- */
-export function soundsThen(page: Page): Promise<readonly HeardSound[]> {
-  return page.evaluate(
-    ({ unsteadySeconds, steady }) => {
-      const { sounds, readings } = window as unknown as SoundWindow;
-      const middleOf = (from: number) => {
-        const offsets = readings
-          .filter(({ contextTime }) => contextTime >= from && contextTime < from + 0.5)
-          .map(({ contextTime, performanceTime }) => performanceTime - contextTime * 1000)
-          .sort((a, b) => a - b);
-        return offsets.length < 3 ? [] : [offsets[offsets.length >> 1] ?? 0];
-      };
-      return sounds.flatMap(({ whenSeconds, isCancelled }) => {
-        const from = whenSeconds - unsteadySeconds;
-        const steps = Array.from({ length: 2 * unsteadySeconds + 1 }, (_, step) => from + step / 2);
-        const middles = steps.flatMap(middleOf);
-        const last = middles.at(-1);
-        if (isCancelled || last === undefined) return [];
-        const isSteady = middles.length > 1 && Math.max(...middles) - Math.min(...middles) < steady;
-        return [{ ms: performance.timeOrigin + last + whenSeconds * 1000, isSteady }];
-      });
-    },
-    { unsteadySeconds: UNSTEADY_SECONDS, steady: STEADY_MS },
-  );
-}
-
-/** When those sounds are heard that fell while the machine lost none. */
-export async function steadyMs(page: Page): Promise<readonly number[]> {
-  return (await soundsThen(page)).filter(({ isSteady }) => isSteady).map(({ ms }) => ms);
 }
