@@ -54,7 +54,10 @@ export default tseslint.config(
   },
   { files: ['**/*.config.ts', '**/*.config.mjs'], rules: { 'no-restricted-exports': 'off' } },
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
-  { files: ['bench/browser.mjs', 'bench/live.mjs'], languageOptions: { globals: globals.browser } },
+  {
+    files: ['bench/browser.mjs', 'bench/eightPages.mjs', 'bench/live.mjs', 'scripts/loudspeaker.mjs'],
+    languageOptions: { globals: globals.browser },
+  },
   {
     files: ['**/*.test.ts', '**/test/**', 'e2e/**/*.ts'],
     rules: { '@typescript-eslint/no-unsafe-assignment': 'off', 'max-lines-per-function': 'off' },

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { steadyLoudspeaker } from '../scripts/loudspeaker.mjs';
 
 /** A sound as the page handed it to the browser: when it is due, and what the audio clock said at that moment. */
 export interface ScheduledSound {
@@ -23,69 +24,12 @@ interface SoundWindow {
   audio: BaseAudioContext;
 }
 
-/** How a test's loudspeaker is made: how fast its crystal goes, in millionths over the page's clock. */
-interface Loudspeaker {
-  readonly fasterPpm: number;
-}
-
-interface LoudspeakerWindow {
-  /** Leaves out so many seconds of sound, as a device does that was busy elsewhere. */
-  loseSound: (seconds: number) => void;
-}
-
-/**
- * Gives the page a loudspeaker as devices have them: its clock goes on by itself. The one of a browser without a sound card is a
- * timer that leaves out whatever it comes too late for, on busy cores up to a third of all sound. Call before the page opens.
- */
-async function giveLoudspeaker(page: Page, { fasterPpm }: Loudspeaker): Promise<void> {
-  await page.addInitScript(
-    (rate) => {
-      const BLOCK_FRAMES = 128;
-      const LATENCY_SECONDS = 0.03;
-      // A test may hold the page's own clock still.
-      const pageMs = performance.now.bind(performance);
-      const goneBy = new WeakMap<AudioContext, { seconds: number; sinceMs: number | null }>();
-      let lostSeconds = 0;
-      const secondsOf = (context: AudioContext) => {
-        const clock = goneBy.get(context) ?? { seconds: 0, sinceMs: null };
-        if (!goneBy.has(context)) context.addEventListener('statechange', () => secondsOf(context));
-        goneBy.set(context, clock);
-        const nowMs = pageMs();
-        if (clock.sinceMs !== null) clock.seconds += ((nowMs - clock.sinceMs) / 1000) * rate;
-        clock.sinceMs = context.state === 'running' ? nowMs : null;
-        return clock.seconds - lostSeconds;
-      };
-      const { get: ownTime } =
-        Object.getOwnPropertyDescriptor(BaseAudioContext.prototype, 'currentTime') ?? {};
-      Object.defineProperty(BaseAudioContext.prototype, 'currentTime', {
-        configurable: true,
-        get(this: BaseAudioContext): number {
-          if (!(this instanceof AudioContext)) return Number(ownTime?.call(this));
-          return (
-            (Math.floor((secondsOf(this) * this.sampleRate) / BLOCK_FRAMES) * BLOCK_FRAMES) / this.sampleRate
-          );
-        },
-      });
-      for (const [name, latency] of [
-        ['baseLatency', 0],
-        ['outputLatency', LATENCY_SECONDS],
-      ] as const)
-        Object.defineProperty(AudioContext.prototype, name, { configurable: true, get: () => latency });
-      AudioContext.prototype.getOutputTimestamp = function () {
-        const contextTime = Math.max(0, secondsOf(this) - LATENCY_SECONDS);
-        return { contextTime, performanceTime: pageMs() };
-      };
-      (window as unknown as LoudspeakerWindow).loseSound = (seconds) => {
-        lostSeconds += seconds;
-      };
-    },
-    1 + fasterPpm / 1e6,
-  );
-}
-
 /** The device of the page leaves out so many seconds of sound, as one that was busy elsewhere. */
 export function loseSound(page: Page, seconds: number): Promise<void> {
-  return page.evaluate((by) => (window as unknown as LoudspeakerWindow).loseSound(by), seconds);
+  return page.evaluate(
+    (by) => (window as unknown as { loseSound: (seconds: number) => void }).loseSound(by),
+    seconds,
+  );
 }
 
 /**
@@ -94,9 +38,9 @@ export function loseSound(page: Page, seconds: number): Promise<void> {
  */
 export async function listenToSounds(
   page: Page,
-  loudspeaker: Loudspeaker | "the browser's own" = { fasterPpm: 0 },
+  loudspeaker: 'steady' | "the browser's own" = 'steady',
 ): Promise<void> {
-  if (loudspeaker !== "the browser's own") await giveLoudspeaker(page, loudspeaker);
+  if (loudspeaker === 'steady') await page.addInitScript(steadyLoudspeaker, { fasterPpm: 0 });
   await page.addInitScript((words) => {
     const heard = window as unknown as SoundWindow;
     heard.sounds = [];

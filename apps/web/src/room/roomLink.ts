@@ -166,7 +166,10 @@ export class RoomLink implements RoomLine {
       // It was lost on the way; the next one comes by itself.
     }
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.exchange(), exchangeWaitMs(++this.sinceChange, Math.random()));
+    this.timer = setTimeout(
+      () => void this.exchange(),
+      exchangeWaitMs(++this.sinceChange, this.view.clock, Math.random()),
+    );
   }
 
   private show(changes: Partial<RoomView>): void {

@@ -4,6 +4,7 @@ import { audioLineMaybe, audioSecondsOf, momentsAfter, type AudioMoment } from '
 import {
   clockLineOf,
   exchangesAfter,
+  exchangeWaitMs,
   isLocked,
   maySound,
   pageMsOf,
@@ -16,21 +17,29 @@ interface Network {
   readonly jitterMs: number;
   /** How much longer the way there takes than the way back. */
   readonly skewMs?: number;
+  /** How a jitter is spread from 0 to 1: half of it a floor that is often met, as of a radio that waits for its turn, if not said. */
+  readonly spread?: (random: () => number) => number;
 }
+
+const evenly = (random: () => number) => random();
+/** Without a floor: the middle is met most. */
+const bell = (random: () => number) => (random() + random() + random() + random() + random() + random()) / 6;
+/** Of twenty one is lost and sent anew. */
+const lossy = (random: () => number) => random() + (random() < 0.05 ? 4 : 0);
 
 /** Exchanges as a page has them: ten at once, then one every two seconds, over a network, against a server that is set otherwise. */
 function exchangesOver(
   seconds: number,
-  { delayMs, jitterMs, skewMs = 0 }: Network,
+  { delayMs, jitterMs, skewMs = 0, spread = (random) => random() ** 4 }: Network,
   { offsetMs, drift }: { readonly offsetMs: number; readonly drift: number },
   seed: number,
 ) {
   const random = seededRandom(seed);
   const serverMs = (pageMs: number) => pageMs * (1 + drift) + offsetMs;
-  // Half of a jitter is a floor that is often met, the rest a long tail, as of a radio that waits for its turn.
-  const way = () => delayMs / 2 + jitterMs * random() ** 4;
+  const way = () => delayMs / 2 + jitterMs * spread(random);
   let exchanges: readonly ClockExchange[] = [];
   let pageMs = 1000;
+  let clock = clockLineOf([], pageMs);
   for (let count = 0; pageMs < 1000 + seconds * 1000; count++) {
     const there = way() + Math.max(0, skewMs);
     const back = way() + Math.max(0, -skewMs);
@@ -40,7 +49,9 @@ function exchangesOver(
       answeredMs: serverMs(pageMs + there) + 0.1,
       backMs: pageMs + there + 0.1 + back,
     });
-    pageMs += count < 10 ? 50 : 2000 * (0.75 + random() / 2);
+    // Asked seldom enough that a hundred clocks are soon tried.
+    if (count < 10 || count % 8 === 0) clock = clockLineOf(exchanges, pageMs);
+    pageMs += exchangeWaitMs(count, clock, random());
   }
   const line = clockLineOf(exchanges, pageMs);
   return { line, missMs: serverMsOf(line, pageMs) - serverMs(pageMs), pageMs };
@@ -51,18 +62,42 @@ describe('the server’s clock from four stamps', () => {
     ['on one machine', 10, { delayMs: 0.4, jitterMs: 0.5 }],
     ['a quiet hall network', 30, { delayMs: 6, jitterMs: 4 }],
     ['40 ± 30 ms', 120, { delayMs: 10, jitterMs: 60 }],
+    ['40 ± 30 ms, all as likely', 120, { delayMs: 20, jitterMs: 60, spread: evenly }],
+    ['40 ± 30 ms, the middle likelier', 120, { delayMs: 20, jitterMs: 60, spread: bell }],
+    ['some lost', 60, { delayMs: 4, jitterMs: 40, spread: lossy }],
   ])('%s: as near as it says, with a clock set wrong and drifting', (_name, seconds, network) => {
     const misses: number[] = [];
+    let within = 0;
     for (let seed = 1; seed <= 30; seed++) {
       const drift = (seed % 2 ? 1 : -1) * 50e-6;
       const { line, missMs } = exchangesOver(seconds, network, { offsetMs: 3000 - 200 * seed, drift }, seed);
       misses.push(Math.abs(missMs));
+      if (misses.at(-1)! < 2 * line.standardErrorMs) within++;
       expect(isLocked(line)).toBe(true);
       expect(maySound(line)).toBe(true);
     }
     misses.sort((a, b) => a - b);
     expect(misses[14]).toBeLessThan(1);
     expect(misses[28]).toBeLessThan(2.5);
+    // Some nine of ten are within two standard errors.
+    expect(within).toBeGreaterThan(23);
+  });
+
+  test('a page’s clock that was set anew is found again by the next exchanges', () => {
+    const random = seededRandom(2);
+    let exchanges: readonly ClockExchange[] = [];
+    for (let count = 0; count < 60; count++) {
+      const sentMs = count * 1000;
+      const [there, back] = [3 + 4 * random(), 3 + 4 * random()];
+      const receivedMs = sentMs + there + (count < 45 ? 500 : 300);
+      exchanges = exchangesAfter(exchanges, {
+        sentMs,
+        receivedMs,
+        answeredMs: receivedMs,
+        backMs: sentMs + there + back,
+      });
+    }
+    expect(Math.abs(serverMsOf(clockLineOf(exchanges, 60_000), 60_000) - 60_300)).toBeLessThan(2);
   });
 
   test('what a path hides that is slower one way is at most half the quickest round trip', () => {

@@ -31,12 +31,22 @@ export const UNKNOWN_CLOCK: ClockLine = {
 
 const KEPT_MS = 300_000;
 const QUICKEST_OF_MS = 60_000;
-/** A drift that is less well known than this is taken for none: it could not be told from jitter. */
-const KNOWN_DRIFT = 40e-6;
+/** Crystals of phones are within this of one another, two times in three; what is seen of a drift is weighed against it. */
+const USUAL_DRIFT = 50e-6;
 const MOST_DRIFT = 200e-6;
 const FEWEST_EXCHANGES = 4;
-/** Where one was luckily quick, so many of the quickest count all the same, the slower the less. */
-const LEAST_COUNTED = 8;
+/** How near to one another so many of the quickest ways are tells how near the quickest is to the least there is. */
+const NEAR_QUICKEST = 8;
+/** Stamps are rounded, and no floor is known to better than this. */
+const STAMP_MS = 0.01;
+/** Ways that together take less than no time, by more than rounding: one of the clocks was set anew between them. */
+const IMPOSSIBLE_MS = -1;
+const AFTER_A_JUMP = 8;
+/** A log likelihood that is so much less than the greatest counts for nothing, and so many slopes stand for all others. */
+const UNLIKELY = 6;
+const SLOPES = 25;
+/** What took so many times longer than the middle one, over the least, was lost and sent anew. */
+const SENT_ANEW = 3;
 /** Two clocks that agree within this are near enough for an ensemble to be one. */
 export const LOCKED_MS = 2;
 const LOCKED_ROUND_TRIP_MS = 120;
@@ -46,25 +56,33 @@ const SOUNDING_MS = 5;
 const QUICK_EXCHANGES = 10;
 const QUICK_EVERY_MS = 50;
 const EVERY_MS = 2000;
+/** Where the clocks are not yet known to within this, they are compared more often. */
+const UNSURE_MS = 0.5;
+const UNSURE_EVERY_MS = 400;
 
-/** How long to wait before the next exchange, after so many since the network changed. `share`, 0 to 1, keeps devices from asking all at once. */
-export function exchangeWaitMs(count: number, share: number): number {
-  return count < QUICK_EXCHANGES ? QUICK_EVERY_MS : EVERY_MS * (0.75 + share / 2);
+/**
+ * How long to wait before the next exchange, after so many since the network changed, with the clocks known so well. `share`,
+ * 0 to 1, keeps devices from asking all at once.
+ */
+export function exchangeWaitMs(count: number, { standardErrorMs }: ClockLine, share: number): number {
+  if (count < QUICK_EXCHANGES) return QUICK_EVERY_MS;
+  return (standardErrorMs > UNSURE_MS ? UNSURE_EVERY_MS : EVERY_MS) * (0.75 + share / 2);
 }
 
-interface Sample {
+/** An exchange as its two ways look from both clocks: each is what it took, give or take the offset. */
+interface Ways {
   readonly atMs: number;
-  readonly offsetMs: number;
-  readonly roundTripMs: number;
+  /** What the way there took, and the server's clock is ahead. */
+  readonly thereMs: number;
+  /** What the way back took, less what the server's clock is ahead. */
+  readonly backMs: number;
 }
 
-function sampleOf({ sentMs, receivedMs, answeredMs, backMs }: ClockExchange): Sample {
-  return {
-    atMs: (sentMs + backMs) / 2,
-    offsetMs: (receivedMs - sentMs + (answeredMs - backMs)) / 2,
-    roundTripMs: Math.max(0, backMs - sentMs - (answeredMs - receivedMs)),
-  };
+function waysOf({ sentMs, receivedMs, answeredMs, backMs }: ClockExchange): Ways {
+  return { atMs: (sentMs + backMs) / 2, thereMs: receivedMs - sentMs, backMs: backMs - answeredMs };
 }
+
+const roundTripMsOf = ({ thereMs, backMs }: Ways) => Math.max(0, thereMs + backMs);
 
 /** The exchanges that still count, with one more. Those of an unbelievable order are passed over. */
 export function exchangesAfter(
@@ -77,55 +95,170 @@ export function exchangesAfter(
 }
 
 /**
- * The line through the quickest exchanges: those within 1 ms and a tenth of the least round trip of the last minute (eight at
- * least) count, the quicker the more, since what delays a message delays it one way. Weighted least squares.
+ * The line that the exchanges leave open least: by the quickest ways, or, where no way is quicker than the rest, by the middle of
+ * all.
  */
 export function clockLineOf(exchanges: readonly ClockExchange[], nowMs: number): ClockLine {
-  const samples = exchanges.map(sampleOf);
-  const recent = samples.filter(({ atMs }) => atMs > nowMs - QUICKEST_OF_MS);
-  const of = recent.length > 0 ? recent : samples;
-  const least = Math.min(...of.map(({ roundTripMs }) => roundTripMs));
-  if (!Number.isFinite(least)) return UNKNOWN_CLOCK;
-  const byTrip = [...samples].sort((a, b) => a.roundTripMs - b.roundTripMs);
-  const near = byTrip.filter(({ roundTripMs }) => roundTripMs <= least * 1.1 + 1).length;
-  const quick = byTrip.slice(0, Math.max(near, LEAST_COUNTED));
-  const fit = fitted(quick, least, nowMs);
-  const sorted = of.map(({ roundTripMs }) => roundTripMs).sort((a, b) => a - b);
+  const ways = exchanges.map(waysOf);
+  const recent = ways.filter(({ atMs }) => atMs > nowMs - QUICKEST_OF_MS);
+  const trips = (recent.length > 0 ? recent : ways).map(roundTripMsOf).sort((a, b) => a - b);
+  const [least] = trips;
+  if (least === undefined) return UNKNOWN_CLOCK;
   return {
-    ...fit,
+    ...fitted(ways, nowMs),
     leastRoundTripMs: least,
-    slowRoundTripMs: sorted[Math.ceil(sorted.length * 0.95) - 1] ?? least,
+    slowRoundTripMs: trips[Math.ceil(trips.length * 0.95) - 1] ?? least,
   };
 }
 
-/** Offset and drift at `nowMs`, and how far the samples leave it open. */
-function fitted(
-  samples: readonly Sample[],
-  leastMs: number,
-  nowMs: number,
-): Pick<ClockLine, 'atMs' | 'offsetMs' | 'drift' | 'standardErrorMs'> {
-  const weights = samples.map(({ roundTripMs }) => 1 / (Math.max(0, roundTripMs - leastMs) + 0.5) ** 2);
-  const weight = sumOf(weights);
-  const weighed = (value: (sample: Sample) => number) =>
-    sumOf(samples.map((sample, index) => (weights[index] ?? 0) * value(sample)));
-  const meanAt = weighed(({ atMs }) => atMs - nowMs) / weight;
-  const meanOffset = weighed(({ offsetMs }) => offsetMs) / weight;
-  const spread = weighed(({ atMs }) => (atMs - nowMs - meanAt) ** 2);
-  const missedBy = (drift: number) =>
-    weighed(({ atMs, offsetMs }) => (offsetMs - meanOffset - drift * (atMs - nowMs - meanAt)) ** 2);
+type Fit = Pick<ClockLine, 'atMs' | 'offsetMs' | 'drift' | 'standardErrorMs'>;
+
+function fitted(ways: readonly Ways[], nowMs: number): Fit {
+  const { gapMs, ...quickest } = fitOfQuickest(ways, nowMs);
+  if (gapMs < IMPOSSIBLE_MS && ways.length > AFTER_A_JUMP) return fitted(ways.slice(-AFTER_A_JUMP), nowMs);
+  const middle = fitOfMiddle(ways, nowMs);
+  const fit = middle.standardErrorMs < quickest.standardErrorMs ? middle : quickest;
+  return ways.length < FEWEST_EXCHANGES ? { ...fit, standardErrorMs: Infinity } : fit;
+}
+
+/**
+ * Each way takes its least or longer: seen from both clocks the ways there lie above one line, the ways back below another of the
+ * same slope, and between the two runs the offset (Moon, Skelly and Towsley 1999, of one way). How likely a slope is follows from
+ * delays that fall off exponentially above the least, with what crystals usually differ by as prior; the offset is the mean over
+ * all slopes. `gapMs` is the least way there and back.
+ */
+function fitOfQuickest(ways: readonly Ways[], nowMs: number): Fit & { readonly gapMs: number } {
+  const edges = edgesOf(ways, nowMs);
+  let drift = 0;
+  let seen = { offsetMs: 0, varianceMs2: 0 };
+  // How dense the ways are near the least shows once the drift is known roughly.
+  for (let pass = 0; pass < 2; pass++) {
+    const spacingMs = Math.max(STAMP_MS, sumOf(spacingsOf(ways, nowMs, drift)) / 2);
+    const logLikelihood = (slope: number) => edges(slope).gapMs / spacingMs - (slope / USUAL_DRIFT) ** 2 / 2;
+    const slopes = likelySlopes(logLikelihood);
+    drift = sumOf(slopes.map(({ slope, share }) => slope * share));
+    const offsets = slopes.map(({ slope }) => edges(slope).offsetMs);
+    const weighed = (values: readonly number[]) =>
+      sumOf(values.map((value, index) => value * (slopes[index]?.share ?? 0)));
+    const offsetMs = weighed(offsets);
+    seen = { offsetMs, varianceMs2: weighed(offsets.map((each) => (each - offsetMs) ** 2)) };
+  }
+  const [there, back] = spacingsOf(ways, nowMs, drift);
+  return {
+    atMs: nowMs,
+    offsetMs: seen.offsetMs,
+    drift,
+    standardErrorMs: Math.sqrt((there ** 2 + back ** 2) / 4 + seen.varianceMs2),
+    gapMs: edges(drift).gapMs,
+  };
+}
+
+/** Slopes from one end of what is likely to the other, each with its share of the likelihood, which has one peak. */
+function likelySlopes(logLikelihood: (slope: number) => number) {
+  const peak = highest(logLikelihood);
+  const most = logLikelihood(peak);
+  const [from, to] = [-1, 1].map((towards) => {
+    let [inside, outside] = [peak, peak + towards * 2 * MOST_DRIFT];
+    for (let step = 0; step < 20; step++) {
+      const middle = (inside + outside) / 2;
+      if (logLikelihood(middle) > most - UNLIKELY) inside = middle;
+      else outside = middle;
+    }
+    return inside;
+  }) as [number, number];
+  const slopes = Array.from({ length: SLOPES }, (_, at) => from + ((to - from) * at) / (SLOPES - 1));
+  const likelihoods = slopes.map((slope) => Math.exp(logLikelihood(slope) - most));
+  const all = sumOf(likelihoods);
+  return slopes.map((slope, index) => ({ slope, share: (likelihoods[index] ?? 0) / all }));
+}
+
+interface Point {
+  readonly atMs: number;
+  readonly delayMs: number;
+}
+
+/** The quickest way there and the quickest back at a drift: the offset between them at `nowMs`, and what they take together. */
+function edgesOf(ways: readonly Ways[], nowMs: number) {
+  const there = lowerHull(ways.map(({ atMs, thereMs }) => ({ atMs: atMs - nowMs, delayMs: thereMs })));
+  const back = lowerHull(ways.map(({ atMs, backMs }) => ({ atMs: atMs - nowMs, delayMs: backMs })));
+  const leastAt = (hull: readonly Point[], slope: number) =>
+    hull.reduce((least, { atMs, delayMs }) => Math.min(least, delayMs - slope * atMs), Infinity);
+  return (drift: number) => {
+    const [thereMs, backMs] = [leastAt(there, drift), leastAt(back, -drift)];
+    return { offsetMs: (thereMs - backMs) / 2, gapMs: thereMs + backMs };
+  };
+}
+
+/** Of points in the order of their time those that some straight line has all others above it (Andrew’s chain). */
+function lowerHull(points: readonly Point[]): readonly Point[] {
+  const hull: Point[] = [];
+  for (const point of points) {
+    for (;;) {
+      const [before, last] = hull.slice(-2);
+      const isAbove =
+        before &&
+        last &&
+        (last.delayMs - before.delayMs) * (point.atMs - before.atMs) >=
+          (point.delayMs - before.delayMs) * (last.atMs - before.atMs);
+      if (!isAbove) break;
+      hull.pop();
+    }
+    hull.push(point);
+  }
+  return hull;
+}
+
+/** How far apart the quickest few ways are, there and back, on the average, in milliseconds. */
+function spacingsOf(ways: readonly Ways[], nowMs: number, drift: number): readonly [number, number] {
+  const spacing = (delays: readonly number[]) => {
+    const quickest = [...delays].sort((a, b) => a - b).slice(0, NEAR_QUICKEST);
+    return ((quickest.at(-1) ?? 0) - (quickest[0] ?? 0)) / Math.max(1, quickest.length - 1);
+  };
+  return [
+    spacing(ways.map(({ atMs, thereMs }) => thereMs - drift * (atMs - nowMs))),
+    spacing(ways.map(({ atMs, backMs }) => backMs + drift * (atMs - nowMs))),
+  ];
+}
+
+/** Where a concave function of a drift is highest. */
+function highest(of: (drift: number) => number): number {
+  let [from, to] = [-MOST_DRIFT, MOST_DRIFT];
+  for (let step = 0; step < 36; step++) {
+    const [low, high] = [from + (to - from) / 3, to - (to - from) / 3];
+    if (of(low) < of(high)) from = low;
+    else to = high;
+  }
+  return (from + to) / 2;
+}
+
+/** Least squares through the offsets of all that was not sent anew, with what crystals usually differ by as prior. */
+function fitOfMiddle(ways: readonly Ways[], nowMs: number): Fit {
+  const trips = ways.map(roundTripMsOf).sort((a, b) => a - b);
+  const least = trips[0] ?? 0;
+  const mostMs = least + SENT_ANEW * ((trips[trips.length >> 1] ?? 0) - least);
+  const samples = ways
+    .filter((one) => roundTripMsOf(one) <= mostMs)
+    .map(({ atMs, thereMs, backMs }) => ({ atMs: atMs - nowMs, offsetMs: (thereMs - backMs) / 2 }));
   const count = samples.length;
-  const slope = weighed(({ atMs, offsetMs }) => (atMs - nowMs - meanAt) * (offsetMs - meanOffset)) / spread;
-  const slopeError = count > 2 ? Math.sqrt(missedBy(slope) / (count - 2) / spread) : Infinity;
-  const isKnown = count >= FEWEST_EXCHANGES && slopeError < KNOWN_DRIFT && Math.abs(slope) < 2 * MOST_DRIFT;
-  const drift = isKnown ? Math.min(MOST_DRIFT, Math.max(-MOST_DRIFT, slope)) : 0;
-  const freedom = count - (isKnown ? 2 : 1);
-  const variance = freedom > 0 ? missedBy(drift) / freedom : Infinity;
-  const leverage = 1 / weight + (isKnown ? meanAt ** 2 / spread : 0);
+  const freedom = Math.max(1, count - 2);
+  const meanAt = sumOf(samples.map(({ atMs }) => atMs)) / count;
+  const meanOffset = sumOf(samples.map(({ offsetMs }) => offsetMs)) / count;
+  const missedBy = (drift: number) =>
+    sumOf(samples.map(({ atMs, offsetMs }) => (offsetMs - meanOffset - drift * (atMs - meanAt)) ** 2)) /
+    freedom;
+  const spread = sumOf(samples.map(({ atMs }) => (atMs - meanAt) ** 2));
+  const product = sumOf(samples.map(({ atMs, offsetMs }) => (atMs - meanAt) * (offsetMs - meanOffset)));
+  const priorSpread = missedBy(0) / USUAL_DRIFT ** 2;
+  const slope = spread + priorSpread > 0 ? product / (spread + priorSpread) : 0;
+  const drift = Math.min(MOST_DRIFT, Math.max(-MOST_DRIFT, slope));
+  const variance = missedBy(drift);
+  const driftVariance = variance === 0 ? 0 : variance / (spread + variance / USUAL_DRIFT ** 2);
   return {
     atMs: nowMs,
     offsetMs: meanOffset - drift * meanAt,
     drift,
-    standardErrorMs: count < FEWEST_EXCHANGES ? Infinity : Math.sqrt(variance * leverage),
+    standardErrorMs:
+      count < FEWEST_EXCHANGES ? Infinity : Math.sqrt(variance / count + meanAt ** 2 * driftVariance),
   };
 }
 

@@ -1,0 +1,1 @@
+export function steadyLoudspeaker(loudspeaker: { readonly fasterPpm: number }): void;
