@@ -6,7 +6,7 @@ import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
-import { heardMs, listenToSounds } from './sound.ts';
+import { heardMs, listenToSounds, loseSound } from './sound.ts';
 
 const PORT = 4192;
 const URL = `http://127.0.0.1:${PORT}`;
@@ -101,10 +101,10 @@ const FEWEST_COMMON = 4;
 
 /**
  * How far each sound of one page is from the nearest of another, in milliseconds; the worst. What one page has handed to its
- * loudspeaker already and the other not yet is no difference.
+ * loudspeaker already and the other not yet is no difference. Of the one page only so many of the last are looked at.
  */
-async function worstApart(page: Page, other: Page): Promise<number> {
-  const [ours, theirs] = [await heardMs(page), await heardMs(other)];
+async function worstApart(page: Page, other: Page, last = Infinity): Promise<number> {
+  const [ours, theirs] = [(await heardMs(page)).slice(-last), await heardMs(other)];
   const [from, until] = [Math.min(...theirs) - TOGETHER_MS, Math.max(...theirs) + TOGETHER_MS];
   const both = ours.filter((time) => time >= from && time <= until);
   // Nothing in common is as far apart as can be.
@@ -227,6 +227,24 @@ test('a server that is killed stops nobody: the click goes on, all are back, and
   await expect(podium.getByRole('button', { name: /stop/ })).toBeVisible(MUSIC);
   await podium.keyboard.press(' ');
   await expect(reeds.getByTestId('count')).toHaveCount(0);
+});
+
+test('a stand that lost sound for a moment is late no longer than it takes to notice', async ({
+  browser,
+}) => {
+  const [podium, code] = await podiumOf(browser);
+  const reeds = await standOf(browser, code, 'Reeds');
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press(' ');
+  await expect.poll(() => worstApart(reeds, podium), MUSIC).toBeLessThan(TOGETHER_MS);
+  await loseSound(reeds, 0.4);
+  const before = await soundCount(reeds)();
+  // What it had handed over already is late; then it comes in again.
+  const isBack = async () =>
+    (await soundCount(reeds)()) > before + 2 * FEWEST_COMMON
+      ? worstApart(reeds, podium, 2 * FEWEST_COMMON)
+      : Infinity;
+  await expect.poll(isBack, { timeout: 60_000 }).toBeLessThan(TOGETHER_MS);
 });
 
 test('a stand that joins in the middle sounds its first click on a downbeat; muted it only shows', async ({

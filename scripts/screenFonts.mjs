@@ -26,14 +26,17 @@ const RANGES = [
   '2193',
   '2212',
 ];
+/** Headings and numerals have one weight, between bold and extra bold; text has those that are used. */
 const FACES = [
-  { family: 'Bricolage Grotesque Variable', name: 'bricolage-grotesque' },
-  { family: 'Atkinson Hyperlegible Next Variable', name: 'atkinson-hyperlegible-next' },
+  { family: 'Bricolage Grotesque Variable', name: 'bricolage-grotesque', weight: 760 },
+  {
+    family: 'Atkinson Hyperlegible Next Variable',
+    name: 'atkinson-hyperlegible-next',
+    weight: { min: 400, max: 800, default: 400 },
+  },
 ];
 /** As the packages' own faces say: a browser takes only faces of the same weights for one. */
 const STATED_WEIGHTS = '200 800';
-/** Those that are used. */
-const [LIGHTEST, HEAVIEST] = [400, 800];
 
 const text = RANGES.flatMap((range) => {
   const [from, to = from] = range.split('-').map((hex) => parseInt(hex, 16));
@@ -41,13 +44,13 @@ const text = RANGES.flatMap((range) => {
 }).join('');
 
 const rules = [];
-for (const { family, name } of FACES) {
+for (const { family, name, weight } of FACES) {
   const whole = readFileSync(
     join(ROOT, `node_modules/@fontsource-variable/${name}/files/${name}-latin-wght-normal.woff2`),
   );
   const bytes = await subsetFont(whole, text, {
     targetFormat: 'woff2',
-    variationAxes: { wght: { min: LIGHTEST, max: HEAVIEST, default: LIGHTEST } },
+    variationAxes: { wght: weight },
   });
   writeFileSync(join(THEME, `${name}.woff2`), bytes);
   console.log(`${name}.woff2: ${whole.length} → ${bytes.length} bytes`);

@@ -21,7 +21,7 @@ import {
 } from './database/dataFolder.ts';
 import { MIGRATION_NAMES } from './database/dataSource.ts';
 import { ensureEnsemble, seedDemo } from './demo/seed.ts';
-import { sendCompressed } from './http/compressed.ts';
+import { packAnswers, sendCompressed } from './http/compressed.ts';
 import { takeInBodies } from './http/bodies.ts';
 import { methodsByPath } from './http/routes.ts';
 import { secure } from './http/secure.ts';
@@ -115,6 +115,7 @@ async function openedApp(
   app.useWebSocketAdapter(new RoomSocketAdapter(app, isOurHost, redis, app.get(Siblings)));
   app.use(pinoHttp({ logger, serializers: { req: loggedRequest, res: loggedResponse } }));
   secure(app, isOurHost);
+  app.use(packAnswers());
   takeInBodies(app);
   app.useGlobalPipes(validationPipe());
   const document = once(() => openApiDocument(app));

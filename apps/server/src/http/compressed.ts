@@ -1,5 +1,7 @@
 import { existsSync } from 'node:fs';
 import { extname, join, normalize } from 'node:path';
+import { constants } from 'node:zlib';
+import compression from 'compression';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 
 /** How a file may be packed, the smallest first: what the browser calls it, and the end of the file's name. */
@@ -30,6 +32,16 @@ export function sendCompressed(folder: string, lifetime: (path: string) => strin
       if (error && !response.headersSent) next(error);
     });
   };
+}
+
+/** Answers of many words are packed on their way; files that are made while they are sent go as they are. */
+export function packAnswers(): RequestHandler {
+  return compression({
+    filter: (_request, response) =>
+      /^application\/([\w.-]+\+)?json\b/.test(String(response.getHeader('Content-Type'))),
+    // Nearly as small as at its best, and soon done.
+    brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } },
+  });
 }
 
 /** A path inside the folder, or null for one that leads out of it or does not read. */

@@ -174,6 +174,20 @@ describe('what is answered', () => {
     ]);
   });
 
+  test('many words are packed on their way, few are not, and what is packed already goes as it is', async () => {
+    const asked = (path: string, encoding: string) =>
+      server.http.get(path).set('Accept-Encoding', encoding).expect(200);
+    for (const encoding of ['br', 'gzip']) {
+      const { headers, body } = await asked('/api/openapi.json', encoding);
+      expect(headers['content-encoding']).toBe(encoding);
+      expect(body).toHaveProperty('openapi');
+    }
+    expect((await asked('/api/health', 'br')).headers).not.toHaveProperty('content-encoding');
+    const id = await newPiece(documentOf('Plain', [{ meter: '4/4' }, {}]));
+    const wav = await asked(`/api/pieces/${id}/files/wav`, 'br');
+    expect(wav.headers).not.toHaveProperty('content-encoding');
+  });
+
   test('HEAD is answered as GET', async () => {
     for (const path of ['/api/pieces', '/api/health', '/api/openapi.json'])
       await server.http.head(path).expect(200);

@@ -1,6 +1,5 @@
 import { Suspense } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
-import { Toaster } from 'sonner';
 import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
 import { InputsProvider } from '../input/Inputs.tsx';
@@ -9,12 +8,18 @@ import { NotHere } from '../ui/NotHere.tsx';
 import { ErrorBoundary } from './ErrorBoundary.tsx';
 import { FirstSight } from './FirstSight.tsx';
 import { HearingNote } from './HearingNote.tsx';
-import { PieceLayout } from '../piece/PieceLayout.tsx';
 import { RehearsalStrip } from '../rehearse/RehearsalStrip.tsx';
 import { Rail } from './Rail.tsx';
+import { Toasts } from './Toasts.tsx';
 import { lazyNamed } from '../ui/lazyNamed.ts';
+import { whenTouched } from '../ui/whenTouched.ts';
 
-/** A screen is loaded when it is first gone to. */
+/** A screen is loaded when it is first gone to; what all need with the first touch. */
+const loadSound = () => import('../sound/WithSound.tsx');
+const loadPiece = () => import('../piece/PieceLayout.tsx');
+const WithSound = lazyNamed('WithSound', loadSound);
+const PieceLayout = lazyNamed('PieceLayout', loadPiece);
+whenTouched(() => void Promise.all([loadSound(), loadPiece()]).catch(() => undefined));
 const MapScreen = lazyNamed('MapScreen', () => import('../map/MapScreen.tsx'));
 const SeamsScreen = lazyNamed('SeamsScreen', () => import('../seams/SeamsScreen.tsx'));
 const Podium = lazyNamed('Podium', () => import('../podium/Podium.tsx'));
@@ -40,15 +45,17 @@ export function App() {
                   <Suspense fallback={<p className="p-10 text-quiet">Opening …</p>}>
                     <Routes>
                       <Route path="/" element={<Shelf />} />
-                      <Route path="/piece/:pieceId" element={<PieceLayout />}>
-                        <Route path="map" element={<MapScreen />} />
-                        <Route path="seams" element={<SeamsScreen />} />
-                        <Route path="errata" element={<Errata />} />
-                        <Route path="bench" element={<BenchScreen />} />
-                        <Route path="handout" element={<HandOut />} />
-                        <Route path="podium" element={<Podium />} />
+                      <Route element={<WithSound />}>
+                        <Route path="/piece/:pieceId" element={<PieceLayout />}>
+                          <Route path="map" element={<MapScreen />} />
+                          <Route path="seams" element={<SeamsScreen />} />
+                          <Route path="errata" element={<Errata />} />
+                          <Route path="bench" element={<BenchScreen />} />
+                          <Route path="handout" element={<HandOut />} />
+                          <Route path="podium" element={<Podium />} />
+                        </Route>
+                        <Route path="rehearse" element={<RehearseScreen />} />
                       </Route>
-                      <Route path="rehearse" element={<RehearseScreen />} />
                       <Route path="backups" element={<Backups />} />
                       <Route path="*" element={<NotHere />} />
                     </Routes>
@@ -57,13 +64,7 @@ export function App() {
               </div>
             </div>
             <HearingNote />
-            <Toaster
-              position="bottom-center"
-              toastOptions={{
-                className: '!bg-ink !text-ground !border-0 !font-text !text-base',
-                duration: 2600,
-              }}
-            />
+            <Toasts />
           </div>
         </SheetProvider>
       </InputsProvider>

@@ -1,7 +1,7 @@
 import type { ArchivePreview, EnsembleResponse } from '@anchorbeat/contract';
 import { archiveLines, changesAnything } from '@anchorbeat/contract';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';

@@ -8,7 +8,7 @@ import {
   type TappedNote,
 } from '@anchorbeat/core';
 import { useEffect, useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';

@@ -1,6 +1,6 @@
 import type { Piece, Proof } from '@anchorbeat/core';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { compileInWorker } from './compileInWorker.ts';
 
 /** The newest proof of a piece; while a new one is on its way, the one before it. Null before the first. */

@@ -1,6 +1,6 @@
 import { FILE_FORMATS, fileNameOf } from '@anchorbeat/formats';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';

@@ -1,4 +1,4 @@
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useTask } from '../files/useTask.ts';
 import { startSheetWork, type SheetOrder } from './sheetWork.ts';
 

@@ -2,7 +2,7 @@ import { readPcmMaybe, withOwnWords, type RecordedWords } from '@anchorbeat/audi
 import { readPiece, type Piece } from '@anchorbeat/core';
 import { fileNameOf } from '@anchorbeat/formats';
 import { useParams } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useShelfOf } from '../ensemble/useEnsemble.ts';
 import type { FileWork } from '../files/fileWork.ts';
 import { useProof } from '../piece/PieceLayout.tsx';

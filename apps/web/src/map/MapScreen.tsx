@@ -1,7 +1,7 @@
 import type { BarSpan, Edit, Piece, Proof } from '@anchorbeat/core';
 import { useCallback, useRef, useState, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useAsked } from '../app/useAsked.ts';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useSheetAct } from '../acts/SheetProvider.tsx';

@@ -1,7 +1,7 @@
 import { applyEdit, type Edit } from '@anchorbeat/core';
 import { useCallback } from 'react';
 import { useStore } from 'react-redux';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { edited } from '../store/pieceSlice.ts';
 import type { RootState } from '../store/store.ts';

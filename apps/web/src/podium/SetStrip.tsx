@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useAsked } from '../app/useAsked.ts';

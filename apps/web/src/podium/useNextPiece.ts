@@ -1,5 +1,5 @@
 import { useNavigate, useParams } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useShelfOf } from '../ensemble/useEnsemble.ts';
 import { useSet } from './useSet.ts';
 

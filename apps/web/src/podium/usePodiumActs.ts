@@ -14,7 +14,7 @@ import {
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
 import type { Store } from '@reduxjs/toolkit';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';

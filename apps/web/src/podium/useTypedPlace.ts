@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useStore } from 'react-redux';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import type { KeyPress } from '../acts/act.ts';
 import { readPlace } from '../map/entries.ts';
 import { useProof } from '../piece/PieceLayout.tsx';

@@ -6,7 +6,7 @@ import {
 } from '@anchorbeat/contract';
 import { MOST_PLAN_MINUTES, planFor, type PieceToPlan, type Plan } from '@anchorbeat/core';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import type { Act } from '../acts/act.ts';
 import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';

@@ -2,7 +2,7 @@ import type { DateResponse } from '@anchorbeat/contract';
 import type { Plan, PlanItem } from '@anchorbeat/core';
 import { useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { problemText } from '../store/api.ts';
 import { useSaveDateMutation } from '../store/seasonApi.ts';
 import { itemBegun, rehearsalBegun, rehearsalEnded } from '../store/rehearsalSlice.ts';

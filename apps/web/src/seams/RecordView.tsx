@@ -1,7 +1,7 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import { runsOver, seamTallies, verdictWords, WAYS, type SeamTally, type TakeRecord } from '@anchorbeat/core';
 import { Suspense, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { logRun, removeRun } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';

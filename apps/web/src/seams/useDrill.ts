@@ -12,7 +12,7 @@ import {
   type Mark,
 } from '@anchorbeat/core';
 import { useEffect } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { amendLastRun } from '../store/runLogging.ts';

@@ -1,7 +1,7 @@
 import type { DrillResponse, SaveDrillRequest } from '@anchorbeat/contract';
 import type { DrillPlace, DrillSettings, DrillWay, LadderPlan } from '@anchorbeat/core';
 import { capital, PLAIN_LADDER, WAYS } from '@anchorbeat/core';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import {
   problemText,

@@ -1,6 +1,6 @@
 import type { PieceResponse } from '@anchorbeat/contract';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { v4 as uuid } from 'uuid';
 import {
   problemText,

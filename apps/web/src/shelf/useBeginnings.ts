@@ -1,6 +1,6 @@
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useKeepPiece } from '../piece/useKeepPiece.ts';
 import { BLANK_INTAKE, pieceFromIntake } from './intake.ts';
 

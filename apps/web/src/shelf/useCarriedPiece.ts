@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { carriedFileMaybe, isCarryingLink } from '../piece/pieceLink.ts';
 
 /** A piece that the address carries is opened as a file would be; the address is a plain one afterwards. */

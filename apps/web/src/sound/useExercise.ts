@@ -7,7 +7,7 @@ import {
   type RunSettings,
 } from '@anchorbeat/core';
 import { useEffect, useMemo } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { usePlayback } from './PlaybackContext.tsx';
 import { useAppSelector } from '../store/store.ts';
 

@@ -1,6 +1,6 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import type { Draft } from '@reduxjs/toolkit';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { api, problemText } from './api.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch } from './store.ts';

@@ -1,4 +1,4 @@
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import type { PlayedTake } from '../sound/sounding.ts';
 import { amendLastRun } from '../store/runLogging.ts';
 import type { AppStore } from '../store/store.ts';

@@ -1,7 +1,7 @@
 import { HEARINGS, hearingOf, PLAYED_CHOICES, type Hearing, type RoomState } from '@anchorbeat/core';
 import type { EnsembleResponse, RoomResponse, StandPresence } from '@anchorbeat/contract';
 import { useState, type FormEvent } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { problemText } from '../store/api.ts';
 import {

@@ -8,7 +8,7 @@ import {
 } from '@anchorbeat/core';
 import type { StandTake } from '@anchorbeat/contract';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { useRoomView } from '../room/RoomContext.tsx';
 import { amendLastRun } from '../store/runLogging.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';

@@ -58,7 +58,7 @@ const QUICK_EVERY_MS = 50;
 const EVERY_MS = 2000;
 /** Where the clocks are not yet known to within this, they are compared more often. */
 const UNSURE_MS = 0.5;
-const UNSURE_EVERY_MS = 400;
+const UNSURE_EVERY_MS = 250;
 
 /**
  * How long to wait before the next exchange, after so many since the network changed, with the clocks known so well. `share`,

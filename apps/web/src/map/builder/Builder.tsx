@@ -18,7 +18,7 @@ import {
   type TempoMark,
 } from '@anchorbeat/core';
 import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/toast.ts';
 import { EquivalenceText, Note } from '../../line/NoteText.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { Button } from '../../ui/Button.tsx';

@@ -20,7 +20,7 @@ import {
 import { recordedWordsMaybe } from '@anchorbeat/audio';
 import { leadInHops, hopPathsOf } from '@anchorbeat/drawing';
 import { useEffect, useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../../ui/toast.ts';
 import { useProof } from '../../piece/PieceLayout.tsx';
 import { LeadIn } from '../../line/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';

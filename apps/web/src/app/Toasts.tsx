@@ -1,0 +1,34 @@
+import { Suspense, useEffect, useState } from 'react';
+import { lazyNamed } from '../ui/lazyNamed.ts';
+import { showToastsBy, whenToasted } from '../ui/toast.ts';
+import { whenTouched } from '../ui/whenTouched.ts';
+
+/** Where the server has gone before what shows them could be fetched. */
+function PlainToaster() {
+  const [words, setWords] = useState('');
+  useEffect(() => showToastsBy(setWords), []);
+  return (
+    <p role="status" className="fixed inset-x-4 bottom-4 z-50 bg-ink px-4 text-center text-ground">
+      {words}
+    </p>
+  );
+}
+
+const Toaster = lazyNamed('Toaster', () => import('./Toaster.tsx').catch(() => ({ Toaster: PlainToaster })));
+
+/** What is told for a moment. It is loaded with the first touch of the page, so that it can also tell that the server is away. */
+export function Toasts() {
+  const [isWanted, setWanted] = useState(false);
+  useEffect(() => {
+    const want = () => setWanted(true);
+    const ends = [whenTouched(want), whenToasted(want)];
+    return () => {
+      for (const end of ends) end();
+    };
+  }, []);
+  return isWanted ? (
+    <Suspense fallback={null}>
+      <Toaster />
+    </Suspense>
+  ) : null;
+}

@@ -1,0 +1,4 @@
+import { DirectorRoom } from './directorRoom.ts';
+
+/** The rehearsal that this page may have open for others. */
+export const pageRoom = new DirectorRoom();
