@@ -87,6 +87,7 @@ test('whoever signs out leaves nothing in the browser of what was read here, wit
   const page = await context.newPage();
   await page.goto('/');
   await page.getByRole('button', { name: 'Open the shelf' }).click();
+  await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
   await openMap(page, SLACK_WATER);
   await expect(page.locator('html[data-offline="kept"]')).toHaveCount(1);
   const answers = () =>

@@ -26,17 +26,19 @@ const RANGES = [
   '2193',
   '2212',
 ];
-/** Headings and numerals have one weight, between bold and extra bold; text has those that are used. */
+/** Figures of one width are used. What pairs of letters stand nearer is, of the face of headings, as large as all its letters. */
 const FACES = [
-  { family: 'Bricolage Grotesque Variable', name: 'bricolage-grotesque', weight: 760 },
+  { family: 'Bricolage Grotesque Variable', name: 'bricolage-grotesque', features: ['tnum'] },
   {
     family: 'Atkinson Hyperlegible Next Variable',
     name: 'atkinson-hyperlegible-next',
-    weight: { min: 400, max: 800, default: 400 },
+    features: ['kern', 'tnum'],
   },
 ];
 /** As the packages' own faces say: a browser takes only faces of the same weights for one. */
 const STATED_WEIGHTS = '200 800';
+/** Those that are used. */
+const [LIGHTEST, HEAVIEST] = [400, 800];
 
 const text = RANGES.flatMap((range) => {
   const [from, to = from] = range.split('-').map((hex) => parseInt(hex, 16));
@@ -44,13 +46,14 @@ const text = RANGES.flatMap((range) => {
 }).join('');
 
 const rules = [];
-for (const { family, name, weight } of FACES) {
+for (const { family, name, features } of FACES) {
   const whole = readFileSync(
     join(ROOT, `node_modules/@fontsource-variable/${name}/files/${name}-latin-wght-normal.woff2`),
   );
   const bytes = await subsetFont(whole, text, {
     targetFormat: 'woff2',
-    variationAxes: { wght: weight },
+    keepFeatures: features,
+    variationAxes: { wght: { min: LIGHTEST, max: HEAVIEST, default: LIGHTEST } },
   });
   writeFileSync(join(THEME, `${name}.woff2`), bytes);
   console.log(`${name}.woff2: ${whole.length} → ${bytes.length} bytes`);

@@ -10,6 +10,7 @@ import {
 import { barPlaces, drawnRests, leadInHops, NEAR_ROWS } from './index.ts';
 import { placeHolds } from './placeHolds.ts';
 import { rampWedgePaths } from './rampWedges.ts';
+import { holdShapes } from './shapes/spanShapes.ts';
 
 const SCALE = { trueTo: 'time', pixelsPerSecond: 100, pixelsPerWhole: 100 } as const;
 
@@ -93,4 +94,15 @@ test('bars of a whole piece on one line stand true to time', () => {
     { meter: '4/4' },
   );
   expect(barPlaces(proof, 500).map(Math.round)).toEqual([0, 200, 300]);
+});
+
+test('a hold’s words begin after it, and at the end of a system end with that', () => {
+  const held = { holds: [{ at: '3/4', length: 'until cued' }] };
+  const proof = proofWith({ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }] }, held, {}, held);
+  const bars = drawn(proof);
+  const said = holdShapes(proof.piece, bars, NEAR_ROWS).filter((shape) => shape.kind === 'text');
+  const endPx = bars.at(-1)!.xPx + bars.at(-1)!.widthPx;
+  expect(said.map(({ anchor }) => anchor)).toEqual([undefined, 'end']);
+  expect(said[0]!.x).toBeGreaterThan(bars[1]!.xPx);
+  expect(Math.abs(said[1]!.x - endPx)).toBeLessThan(16);
 });

@@ -1,18 +1,11 @@
-import { Suspense, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { useGetSessionQuery } from '../store/peopleApi.ts';
-import { lazyNamed } from '../ui/lazyNamed.ts';
-
-const SignIn = lazyNamed('SignIn', () => import('./SignIn.tsx'));
+import { SignIn } from './SignIn.tsx';
 
 /** Nobody sees a piece before it is known who asks. Where the server does not answer, the page goes on with what it has. */
 export function SessionGate({ children }: { readonly children: ReactNode }) {
   const { data, error } = useGetSessionQuery();
-  if (data && !data.signedIn)
-    return (
-      <Suspense fallback={null}>
-        <SignIn session={data} />
-      </Suspense>
-    );
+  if (data && !data.signedIn) return <SignIn session={data} />;
   if (!data && !error) return null;
   return children;
 }

@@ -101,7 +101,7 @@ describe('the log', () => {
   test('is kept as a table in which no cell becomes a formula, and as text', () => {
     const { lines } = logExtract(PROGRAMME, DATES, { ...ALL, pieceId: 'ebb' });
     expect(csvOf(lines).split('\r\n')[0]).toBe('kind,day,time,piece,place,tempo,mark,take,who,note');
-    expect(csvOf(lines)).toContain(`"Reeds","'=1+1"`);
+    expect(csvOf(lines)).toContain(`,Reeds,"'=1+1"`);
     expect(markdownOf(lines)).toContain('- **ebb**, bar 31: Reeds · 5/8, was 7/8 · misprint');
     expect(markdownOf(lines)).toContain('- **Plan**, Ebb, into bar 11: 9 min of 5 planned, without Drums');
   });

@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import type { DateResponse } from '@anchorbeat/contract';
 import { seamTallies, verdictWords, type LoggedCorrection } from '@anchorbeat/core';
 import { PLAIN_SHEET, reportDocument, type SheetDocument, type SheetSettings } from '@anchorbeat/sheets';
@@ -156,12 +157,10 @@ function planLines(date: DateResponse, { pieceId, section }: LogChoice): readonl
 
 const COLUMNS = ['kind', 'day', 'time', 'piece', 'place', 'tempo', 'mark', 'take', 'who', 'note'] as const;
 
+/** As a table for elsewhere. A cell that begins like a formula is kept from becoming one. */
 export function csvOf(lines: readonly LogLine[]): string {
-  // A cell that begins like a formula is kept from becoming one.
-  const cell = (text: string) => `"${(/^[=+\-@\t\r]/.test(text) ? `'${text}` : text).replaceAll('"', '""')}"`;
-  return [COLUMNS.join(','), ...lines.map((line) => COLUMNS.map((name) => cell(line[name])).join(','))].join(
-    '\r\n',
-  );
+  const rows = lines.map((line) => COLUMNS.map((name) => line[name]));
+  return Papa.unparse([[...COLUMNS], ...rows], { escapeFormulae: /^[=+\-@\t\r]/ });
 }
 
 /** The lines of a day, what each is about and what is said of it. */

@@ -6,6 +6,9 @@ import type { LineRows } from '../lineRows.ts';
 import { path, run, words, type Shape, type TextPart } from './shape.ts';
 
 const BREATH = '\uE4CE';
+/** How wide a letter of a hold's words is at most on the average, and how far beyond its last bar a system has room. */
+const HOLD_LETTER_PX = 7;
+const BEYOND_LAST_PX = 12;
 const REST_HEIGHT_PX = { near: 26, page: 12 } as const;
 const MIN_NUMBER_PX = 26;
 
@@ -35,12 +38,18 @@ export function longRestShapes(bars: readonly BarGeometry[], isPage: boolean): r
 
 /** Where a hold stands its landing opens into a bowl, with its length in words; a breath is a comma above. */
 export function holdShapes(piece: Piece, bars: readonly BarGeometry[], rows: LineRows): readonly Shape[] {
+  const last = bars.at(-1);
+  const endPx = last ? last.xPx + last.widthPx + BEYOND_LAST_PX : Infinity;
+  const look = { sizePx: 12.5, tone: 'entry-text', weight: 700 } as const;
   return placeHolds(piece, bars).flatMap(({ kind, x, words: length }) =>
     kind === 'breath'
       ? [run([{ text: BREATH, isMusic: true }], x, rows.breathY, { sizePx: 26, tone: 'ink' })]
       : [
           path(`M${x - 11} -6Q${x} 14 ${x + 11} -6`, { stroke: 'entry', strokePx: 2.6 }),
-          words(length, x + 12, rows.holdWordsY, { sizePx: 12.5, tone: 'entry-text', weight: 700 }),
+          // At the end of a system the words end with it.
+          x + 12 + length.length * HOLD_LETTER_PX > endPx
+            ? words(length, endPx, rows.holdWordsY, { ...look, anchor: 'end' })
+            : words(length, x + 12, rows.holdWordsY, look),
         ],
   );
 }
