@@ -105,7 +105,10 @@ export class SimulatedStand {
 
   async exchangeOn(count) {
     await this.exchange();
-    this.next = setTimeout(() => void this.exchangeOn(count + 1), exchangeWaitMs(count + 1, this.clock, this.random()));
+    this.next = setTimeout(
+      () => void this.exchangeOn(count + 1),
+      exchangeWaitMs(count + 1, this.clock, this.random()),
+    );
   }
 
   async exchange() {

@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { toNumber } from '../fraction/fraction.ts';
 import { auditionOf } from '../run/audition.ts';
 import { expectValue } from '../problem/problem.ts';
-import { seededRandom } from '../random/seededRandom.ts';
 import { noteValueLength } from '../value/noteValue.ts';
 import { parseNoteValue } from '../value/text.ts';
 import { tappedTempoMaybe } from '../tempo/tapped.ts';
@@ -38,17 +38,25 @@ describe('any two of old tempo, new tempo and equivalence give the third', () =>
   });
 
   test('what is offered lasts equally long on both sides, within what it says it misses by', () => {
-    const random = seededRandom(4);
-    for (let round = 0; round < 200; round++) {
-      const old = tempo(`q${random() < 0.5 ? '.' : ''} = ${40 + Math.floor(random() * 140)}`);
-      const next = tempo(`${random() < 0.5 ? 'h' : 'e'} = ${40 + Math.floor(random() * 140)}`);
-      for (const { before, after, missRatio } of equivalencesBetween(old, next)) {
-        const secondsBefore = toNumber(noteValueLength(before)) / toNumber(statedRate(old));
-        const secondsAfter = toNumber(noteValueLength(after)) / toNumber(statedRate(next));
-        expect(secondsBefore / secondsAfter - 1).toBeCloseTo(missRatio, 10);
-        expect(Math.abs(missRatio)).toBeLessThan(0.065);
-      }
-    }
+    const bpm = fc.integer({ min: 40, max: 179 });
+    fc.assert(
+      fc.property(
+        fc.constantFrom('q', 'q.'),
+        bpm,
+        fc.constantFrom('h', 'e'),
+        bpm,
+        (from, slow, to, quick) => {
+          const [old, next] = [tempo(`${from} = ${slow}`), tempo(`${to} = ${quick}`)];
+          for (const { before, after, missRatio } of equivalencesBetween(old, next)) {
+            const secondsBefore = toNumber(noteValueLength(before)) / toNumber(statedRate(old));
+            const secondsAfter = toNumber(noteValueLength(after)) / toNumber(statedRate(next));
+            expect(secondsBefore / secondsAfter - 1).toBeCloseTo(missRatio, 10);
+            expect(Math.abs(missRatio)).toBeLessThan(0.065);
+          }
+        },
+      ),
+      { numRuns: 200, seed: 4 },
+    );
   });
 
   test('a note of a tempo in milliseconds', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import type { BarDocument } from '../document/document.ts';
 import { pieceOf } from '../test/pieceOf.ts';
-import { seededRandom } from '../random/seededRandom.ts';
 import { slowRoute } from '../test/slowRoute.ts';
 import { readRepeats } from './repeats.ts';
 import { MAX_ROUTE_RATIO, routeOf } from './route.ts';
@@ -104,19 +104,19 @@ describe('the performed order (timing.md, Route)', () => {
     expect(reading.strayEndings).toEqual([{ from: 2, to: 2, passes: [2] }]);
   });
 
-  test('random simple repeats agree with the slow twin', () => {
-    const random = seededRandom(77);
-    for (let trial = 0; trial < 400; trial++) {
-      const words = ['.'];
-      while (words.length < 12) {
-        const pick = Math.floor(random() * 4);
-        if (pick === 0) words.push('|:', '.', `:|${2 + Math.floor(random() * 3)}`);
-        else if (pick === 1) words.push('|:', '1[:|', '2[');
-        else if (pick === 2) words.push('|:', '|:', ':|', ':|');
-        else words.push('.');
-      }
-      const piece = pieceOf(...drawn(words.join(' ')));
-      expect(Array.from(routeOf(piece).barIndex)).toEqual(slowRoute(piece));
-    }
+  test('any simple repeats agree with the slow twin', () => {
+    const part = fc.oneof(
+      fc.constant('.'),
+      fc.integer({ min: 2, max: 4 }).map((times) => `|: . :|${times}`),
+      fc.constant('|: 1[:| 2['),
+      fc.constant('|: |: :| :|'),
+    );
+    fc.assert(
+      fc.property(fc.array(part, { maxLength: 8 }), (parts) => {
+        const piece = pieceOf(...drawn(['.', ...parts].join(' ')));
+        expect(Array.from(routeOf(piece).barIndex)).toEqual(slowRoute(piece));
+      }),
+      { numRuns: 400, seed: 77 },
+    );
   });
 });

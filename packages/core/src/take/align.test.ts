@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { seededRandom } from '../random/seededRandom.ts';
+import fc from 'fast-check';
 import { aligned } from './align.ts';
 
 /** The cheapest alignment, by looking at every cell of times against onsets: costs as the analysis has them. */
@@ -18,24 +18,28 @@ function slowCost(times: readonly number[], onsets: readonly number[], spread: n
   return Math.min(...costs.at(-1)!);
 }
 
-test('of a thousand random takes each alignment is as cheap as the cheapest, in order, and made of what it says', () => {
-  const random = seededRandom(41);
-  for (let round = 0; round < 1000; round++) {
-    const spread = 0.005 + 0.06 * random();
-    const times: number[] = [];
-    for (let at = 0, time = 0; at < 25 * random(); at++) times.push((time += 0.02 + 0.5 * random()));
-    const end = (times.at(-1) ?? 0) + 1;
-    const onsets = times
-      .filter(() => random() < 0.85)
-      .map((time) => time + 0.25 * (random() - 0.5))
-      .concat(Array.from({ length: 6 * random() }, () => end * random()))
-      .sort((a, b) => a - b);
-    const { onsetOf, cost, matched } = aligned(times, onsets, spread);
-    expect(cost).toBeCloseTo(slowCost(times, onsets, spread), 6);
-    const made = [...onsetOf].filter((onset) => onset >= 0);
-    expect(made).toHaveLength(matched);
-    expect(made).toEqual([...new Set(made)].sort((a, b) => a - b));
-  }
+test('of a thousand takes each alignment is as cheap as the cheapest, in order, and made of what it says', () => {
+  const seconds = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+  /** A time after the one before it, and its onset's miss, or none. */
+  const asked = fc.tuple(seconds(0.02, 0.52), fc.option(seconds(-0.125, 0.125), { freq: 6 }));
+  const others = fc.array(seconds(0, 1), { maxLength: 6 });
+  fc.assert(
+    fc.property(seconds(0.005, 0.065), fc.array(asked, { maxLength: 25 }), others, (spread, all, extra) => {
+      let time = 0;
+      const places = all.map(([step, miss]) => ({ time: (time += step), miss }));
+      const times = places.map((place) => place.time);
+      const onsets = places
+        .flatMap((place) => (place.miss === null ? [] : [place.time + place.miss]))
+        .concat(extra.map((share) => share * (time + 1)))
+        .sort((a, b) => a - b);
+      const { onsetOf, cost, matched } = aligned(times, onsets, spread);
+      expect(cost).toBeCloseTo(slowCost(times, onsets, spread), 6);
+      const made = [...onsetOf].filter((onset) => onset >= 0);
+      expect(made).toHaveLength(matched);
+      expect(made).toEqual([...new Set(made)].sort((a, b) => a - b));
+    }),
+    { numRuns: 1000, seed: 41 },
+  );
 });
 
 test.each([
