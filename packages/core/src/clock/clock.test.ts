@@ -89,7 +89,7 @@ describe('the server’s clock from four stamps', () => {
     for (let count = 0; count < 60; count++) {
       const sentMs = count * 1000;
       const [there, back] = [3 + 4 * random(), 3 + 4 * random()];
-      const receivedMs = sentMs + there + (count < 45 ? 500 : 300);
+      const receivedMs = sentMs + there + (count < 40 ? 500 : 300);
       exchanges = exchangesAfter(exchanges, {
         sentMs,
         receivedMs,

@@ -41,7 +41,7 @@ const NEAR_QUICKEST = 8;
 const STAMP_MS = 0.01;
 /** Ways that together take less than no time, by more than rounding: one of the clocks was set anew between them. */
 const IMPOSSIBLE_MS = -1;
-const AFTER_A_JUMP = 8;
+const FEWEST_AFTER_A_JUMP = 8;
 /** A log likelihood that is so much less than the greatest counts for nothing, and so many slopes stand for all others. */
 const UNLIKELY = 6;
 const SLOPES = 25;
@@ -99,7 +99,7 @@ export function exchangesAfter(
  * all.
  */
 export function clockLineOf(exchanges: readonly ClockExchange[], nowMs: number): ClockLine {
-  const ways = exchanges.map(waysOf);
+  const ways = exchanges.map(waysOf).sort((a, b) => a.atMs - b.atMs);
   const recent = ways.filter(({ atMs }) => atMs > nowMs - QUICKEST_OF_MS);
   const trips = (recent.length > 0 ? recent : ways).map(roundTripMsOf).sort((a, b) => a - b);
   const [least] = trips;
@@ -115,7 +115,8 @@ type Fit = Pick<ClockLine, 'atMs' | 'offsetMs' | 'drift' | 'standardErrorMs'>;
 
 function fitted(ways: readonly Ways[], nowMs: number): Fit {
   const { gapMs, ...quickest } = fitOfQuickest(ways, nowMs);
-  if (gapMs < IMPOSSIBLE_MS && ways.length > AFTER_A_JUMP) return fitted(ways.slice(-AFTER_A_JUMP), nowMs);
+  if (gapMs < IMPOSSIBLE_MS && ways.length > FEWEST_AFTER_A_JUMP)
+    return fitted(ways.slice(ways.length >> 1), nowMs);
   const middle = fitOfMiddle(ways, nowMs);
   const fit = middle.standardErrorMs < quickest.standardErrorMs ? middle : quickest;
   return ways.length < FEWEST_EXCHANGES ? { ...fit, standardErrorMs: Infinity } : fit;
