@@ -206,4 +206,9 @@ test('a link that carries a piece shows it before anything is kept', async ({ pa
   expect(new URL(page.url()).hash).toBe('');
   await page.goto('/#piece=AAAA');
   await expect(page.getByText('This link is not whole')).toBeVisible();
+  // Also where what tells things could not be fetched any more.
+  await page.route('**/assets/Toaster-*.js', (route) => route.abort());
+  await page.goto('about:blank');
+  await page.goto('/#piece=AAAA');
+  await expect(page.getByRole('status').filter({ hasText: 'This link is not whole' })).toBeVisible();
 });

@@ -96,6 +96,15 @@ async function standOf(
   return page;
 }
 
+/** A podium that runs, and a stand that follows it. */
+async function runningOf(browser: Browser): Promise<readonly [Page, Page]> {
+  const [podium, code] = await podiumOf(browser);
+  const reeds = await standOf(browser, code, 'Reeds');
+  await podium.keyboard.press('Escape');
+  await podium.keyboard.press(' ');
+  return [podium, reeds];
+}
+
 /** Fewer sounds in common say nothing. */
 const FEWEST_COMMON = 4;
 
@@ -207,10 +216,7 @@ test('two stands tap along: what each played is told to the director, seam by se
 test('a server that is killed stops nobody: the click goes on, all are back, and the stop works', async ({
   browser,
 }) => {
-  const [podium, code] = await podiumOf(browser);
-  const reeds = await standOf(browser, code, 'Reeds');
-  await podium.keyboard.press('Escape');
-  await podium.keyboard.press(' ');
+  const [podium, reeds] = await runningOf(browser);
   await expect(reeds.getByTestId('where')).toContainText(/bar \d/, MUSIC);
   await server.kill();
   await expect(reeds.getByTestId('lock')).toContainText('no network', MUSIC);
@@ -232,10 +238,7 @@ test('a server that is killed stops nobody: the click goes on, all are back, and
 test('a stand that lost sound for a moment is late no longer than it takes to notice', async ({
   browser,
 }) => {
-  const [podium, code] = await podiumOf(browser);
-  const reeds = await standOf(browser, code, 'Reeds');
-  await podium.keyboard.press('Escape');
-  await podium.keyboard.press(' ');
+  const [podium, reeds] = await runningOf(browser);
   await expect.poll(() => worstApart(reeds, podium), MUSIC).toBeLessThan(TOGETHER_MS);
   await loseSound(reeds, 0.4);
   const before = await soundCount(reeds)();

@@ -3,10 +3,16 @@ import { lazyNamed } from '../ui/lazyNamed.ts';
 import { showToastsBy, whenToasted } from '../ui/toast.ts';
 import { whenTouched } from '../ui/whenTouched.ts';
 
+const SHOWN_MS = 5000;
+
 /** Where the server has gone before what shows them could be fetched. */
 function PlainToaster() {
   const [words, setWords] = useState('');
   useEffect(() => showToastsBy(setWords), []);
+  useEffect(() => {
+    const end = setTimeout(() => setWords(''), SHOWN_MS);
+    return () => clearTimeout(end);
+  }, [words]);
   return (
     <p role="status" className="fixed inset-x-4 bottom-4 z-50 bg-ink px-4 text-center text-ground">
       {words}
