@@ -10,7 +10,7 @@ function slowCost(times: readonly number[], onsets: readonly number[], spread: n
     const above = costs.at(-1)!;
     const here = [above[0]! + alone];
     onsets.forEach((onset, at) => {
-      const apart = Math.min(far, 5 * Math.log(1 + (onset - time) ** 2 / (spread * spread * 4)));
+      const apart = Math.min(far, 7 * Math.log(1 + (onset - time) ** 2 / (spread * spread * 6)));
       here.push(Math.min(above[at]! + apart, above[at + 1]! + alone, here[at]! + alone));
     });
     costs.push(here);

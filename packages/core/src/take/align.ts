@@ -1,5 +1,3 @@
-import { firstAtOrAfter } from '../timeline/query.ts';
-
 /** Onsets held against times they may stand for. */
 export interface Alignment {
   /** For each time the index of its onset, −1 where it was left out. */
@@ -12,8 +10,8 @@ export interface Alignment {
 /** An onset or a time that has no partner costs so much: one in twenty is left out, one in thirty is too many. */
 export const ALONE = 6;
 const FAR = 14;
-/** Student's t with four degrees: far onsets are not as unlikely as a bell curve has them. */
-const DEGREES = 4;
+/** Student's t with six degrees: far onsets are not as unlikely as a bell curve has them. */
+const DEGREES = 6;
 /** Farther apart than so many spreads a pair costs as much as `FAR`, and is never made. */
 const FARTHEST_SPREADS = Math.sqrt(DEGREES * (Math.exp(FAR / (DEGREES + 1)) - 1));
 
@@ -29,10 +27,10 @@ export function unlikely(squared: number): number {
  * Only pairs that are near enough are looked at (dynamic programming over those): between two pairs that follow one another
  * every time and every onset is alone.
  */
-export function aligned(times: readonly number[], onsets: readonly number[], spread: number): Alignment {
+export function aligned(times: ArrayLike<number>, onsets: readonly number[], spread: number): Alignment {
   const scale = 1 / (spread * spread);
   const reach = FARTHEST_SPREADS * spread;
-  const { row: rows, column: columns, before, gain: gains, bestUpTo } = scratchFor(times, onsets, reach);
+  const { row: rows, column: columns, before, gain: gains, bestUpTo } = scratchFor(times, onsets);
   let [pairs, last, from] = [0, -1, 0];
   for (let row = 0; row < times.length; row++) {
     const time = times[row] as number;
@@ -98,10 +96,8 @@ const scratch: Scratch = {
   bestUpTo: new Int32Array(0),
 };
 
-function scratchFor(times: readonly number[], onsets: readonly number[], reach: number): Scratch {
-  let most = 0;
-  for (const time of times)
-    most += firstAtOrAfter(onsets, time + reach + 1e-9) - firstAtOrAfter(onsets, time - reach) + 1;
+function scratchFor(times: ArrayLike<number>, onsets: readonly number[]): Scratch {
+  const most = times.length * onsets.length;
   if (scratch.row.length < most) {
     scratch.row = new Int32Array(2 * most);
     scratch.column = new Int32Array(2 * most);

@@ -13,14 +13,21 @@ export interface Fit {
   readonly onsetOf: Int32Array;
 }
 
-/** The likeliest fit under each name, the likeliest of all first. */
+/** What all fits under one name say together, by the likeliest of them; the likeliest name first. */
 export function bestOfEach(fits: readonly Fit[]): readonly Fit[] {
-  const best = new Map<Explanation, Fit>();
+  const named = new Map<Explanation, Fit[]>();
   for (const fit of fits) {
-    const known = best.get(fit.shape.name);
-    if (!known || fit.score < known.score) best.set(fit.shape.name, fit);
+    const same = named.get(fit.shape.name);
+    if (same) same.push(fit);
+    else named.set(fit.shape.name, [fit]);
   }
-  return [...best.values()].sort((a, b) => a.score - b.score);
+  return [...named.values()]
+    .map((same) => {
+      const best = same.reduce((least, fit) => (fit.score < least.score ? fit : least));
+      const sum = same.reduce((all, { score }) => all + Math.exp((best.score - score) / 2), 0);
+      return { ...best, score: best.score - 2 * Math.log(sum) };
+    })
+    .sort((a, b) => a.score - b.score);
 }
 
 /** Where two names mean the same times, the one that says more, and comes first among the explanations of a seam, is told. */
@@ -44,7 +51,9 @@ const TOLD_FIRST: readonly Explanation[] = [
 
 export function told(fits: readonly Fit[], spread: number): readonly Fit[] {
   const rank = ({ shape }: Fit) => TOLD_FIRST.indexOf(shape.name);
+  // Held up to somewhere, and then off by whatever it is, says less than any name that gives how much.
   const isAlike = (a: Fit, b: Fit) =>
+    !(a.shape.name === 'held' && a.shape.free) &&
     a.shifts.every((shift, index) => {
       const other = b.shifts[index] ?? 0;
       return Object.is(shift, other) || Math.abs(shift - other) < ALIKE_SPREADS * spread;

@@ -36,10 +36,10 @@ export interface OddFacts {
 /** One way in which a seam may have been played: how much later than asked each onset comes, in seconds. */
 export interface Shape {
   readonly name: Explanation;
-  /** Numbers that were free to be chosen for it. */
-  readonly parameters: number;
   /** NaN for an onset that is left out. */
   readonly shift: (place: PlaceAtSeam) => number;
+  /** Of the ways in which its name is meant, how often it is this one, from 0 to 1. */
+  readonly share: number;
   /** A free size that `shift` is multiplied by; the onsets tell it. Null where nothing is free. */
   readonly free: { readonly least: number; readonly most: number } | null;
 }
@@ -52,18 +52,50 @@ const MADE_GOOD_BEATS = [2, 4, 8, Infinity];
 const KEPT_BEATS = [2, 3, 4, 5, 6, 8, Infinity];
 const DECAYS = [2, 3.5];
 
-/** Every explanation a seam allows, with its few parameters tried out. */
-export function shapesOf(seam: SeamFacts): readonly Shape[] {
+/**
+ * Every explanation a seam allows, with its few parameters tried out.
+ *
+ * @param least What is off by less than this, in seconds, at no size of its own is told from chance.
+ */
+export function shapesOf(seam: SeamFacts, least: number): readonly Shape[] {
+  const lateness = { least, most: Math.min(0.6 * seam.newBeatSeconds, 0.4) };
   return [
-    { name: 'held', parameters: 1, shift: () => 0, free: null },
-    ...keptShapes(seam),
-    ...oddShapes(seam),
-    ...countedWrong(seam),
-    ...lateShapes(seam),
+    ...heldShapes(seam, lateness),
+    ...sharedOut([...keptShapes(seam), ...oddShapes(seam), ...countedWrong(seam), ...lateShapes(lateness)]),
   ];
 }
 
-const isAfter = ({ seconds }: PlaceAtSeam) => seconds > -SAME_SECONDS;
+type Way = Omit<Shape, 'share'>;
+
+/** Each way in which a name is meant is as likely as the next. */
+function sharedOut(ways: readonly Way[]): readonly Shape[] {
+  return ways.map((way) => ({ ...way, share: 1 / ways.filter(({ name }) => name === way.name).length }));
+}
+
+/** So seldom does something new begin just where an odd bar ends. */
+const NEW_AT_END = 0.05;
+
+/** As written; of an odd bar also up to its end, from where on what comes is told at the seam that is there. */
+function heldShapes({ odd }: SeamFacts, { least, most }: Sizes): readonly Shape[] {
+  const asWritten: Shape = { name: 'held', shift: () => 0, share: 1, free: null };
+  if (!odd || odd.endBeats === 0 || least >= most) return [asWritten];
+  const shift = ({ seconds }: PlaceAtSeam) => (seconds > odd.endSeconds - SAME_SECONDS ? 1 : 0);
+  const upToEnd = { name: 'held' as const, shift, share: NEW_AT_END / 2 };
+  return [
+    { ...asWritten, share: 1 - NEW_AT_END },
+    { ...upToEnd, free: { least, most } },
+    { ...upToEnd, free: { least: -most, most: -least } },
+  ];
+}
+
+interface Sizes {
+  readonly least: number;
+  readonly most: number;
+}
+
+export function isAfterAnchor({ seconds }: PlaceAtSeam): boolean {
+  return seconds > -SAME_SECONDS;
+}
 
 /** Something of before is kept, for some beats or for good, and then joined within two beats. */
 function keptShapes({
@@ -75,14 +107,13 @@ function keptShapes({
   hasEquivalence,
   beatLengths,
   odd,
-}: SeamFacts): Shape[] {
-  const kept = (name: Explanation, timeOf: (place: PlaceAtSeam) => number): Shape[] =>
+}: SeamFacts): Way[] {
+  const kept = (name: Explanation, timeOf: (place: PlaceAtSeam) => number): Way[] =>
     KEPT_BEATS.map((beats) => ({
       name,
-      parameters: beats === Infinity ? 1 : 2,
       free: null,
       shift: (place) => {
-        if (!isAfter(place)) return 0;
+        if (!isAfterAnchor(place)) return 0;
         const own = timeOf(place) - place.seconds;
         if (place.beats <= beats) return own;
         // What was off when it was given up is made good within two beats; whoever is later than that leaves beats out.
@@ -94,7 +125,7 @@ function keptShapes({
         return late * Math.max(0, 1 - (place.beats - beats) / 2);
       },
     }));
-  const shapes: Shape[] = [];
+  const shapes: Way[] = [];
   // In a bar that is only a little short or long the beat is the same but for its last one: that is a mistake of its own.
   const newBeats = odd ? [newBeatSeconds] : beatLengths;
   const isNewPulse = newBeats.some((length) => Math.abs(oldBeatSeconds - length) > SAME_SECONDS);
@@ -110,23 +141,21 @@ function keptShapes({
 }
 
 /** A bar that is a little short is filled up, one that is a little long is cut, or its last notes are made a triplet. */
-function oddShapes({ odd }: SeamFacts): Shape[] {
+function oddShapes({ odd }: SeamFacts): Way[] {
   if (!odd) return [];
   const { endSeconds, lackingSeconds, lastGroupSeconds, endBeats } = odd;
   const made = (beats: number, { beats: at }: PlaceAtSeam) =>
     beats === Infinity ? 1 : Math.max(0, 1 - (at - endBeats) / beats);
-  const shapes: Shape[] = MADE_GOOD_BEATS.map((beats) => ({
+  const shapes: Way[] = MADE_GOOD_BEATS.map((beats) => ({
     name: lackingSeconds > 0 ? 'filled-up' : 'cut-short',
-    parameters: beats === Infinity ? 1 : 2,
     free: null,
     shift: (place) => (place.seconds > endSeconds - SAME_SECONDS ? lackingSeconds * made(beats, place) : 0),
   }));
   const groupSeconds = endSeconds - lastGroupSeconds;
   if (lackingSeconds > 0 && groupSeconds > 0)
     shapes.push(
-      ...MADE_GOOD_BEATS.map((beats): Shape => ({
+      ...MADE_GOOD_BEATS.map((beats): Way => ({
         name: 'triplet',
-        parameters: beats === Infinity ? 1 : 2,
         free: null,
         shift: (place) => {
           if (place.seconds > endSeconds - SAME_SECONDS) return lackingSeconds * made(beats, place);
@@ -139,7 +168,7 @@ function oddShapes({ odd }: SeamFacts): Shape[] {
 }
 
 /** A beat was left out of the count, or one too many was put in: the pattern of what follows comes that much off. */
-function countedWrong({ beatLengths }: SeamFacts): Shape[] {
+function countedWrong({ beatLengths, odd }: SeamFacts): Way[] {
   const starts = beatLengths.reduce<number[]>(
     (times, length) => [...times, (times.at(-1) ?? 0) + length],
     [0],
@@ -149,7 +178,9 @@ function countedWrong({ beatLengths }: SeamFacts): Shape[] {
     const [from, to] = [times[index] ?? 0, times[index + 1] ?? 0];
     return from + (beats - index) * (to - from);
   };
-  const isEven = beatLengths.every((length) => Math.abs(length - (beatLengths[0] ?? 0)) < SAME_SECONDS);
+  // Around one odd bar a miscount has the times of a bar filled up, cut or made a triplet, and those say more.
+  const pattern = beatLengths.slice(odd?.endBeats ?? 0);
+  const isEven = pattern.every((length) => Math.abs(length - (pattern[0] ?? 0)) < SAME_SECONDS);
   if (isEven || starts.length < 5) return [];
   const lost = starts.slice(1).map((time) => time - (starts[1] ?? 0));
   const first = beatLengths[0] ?? 0;
@@ -159,46 +190,44 @@ function countedWrong({ beatLengths }: SeamFacts): Shape[] {
     { name: 'gained-beat' as const, times: gained },
   ].map(({ name, times }) => ({
     name,
-    parameters: 1,
     free: null,
     shift: (place) =>
-      isAfter(place) && place.beats < times.length - 1 ? at(times, place.beats) - place.seconds : 0,
+      isAfterAnchor(place) && place.beats < times.length - 1 ? at(times, place.beats) - place.seconds : 0,
   }));
 }
 
+/** What grows by and by may come to more than what happens at once, and what passes by itself is told from chance only if larger. */
+const GROWING = { least: 1.5, most: 2 };
+const PASSING = { least: 1.3, most: 1 };
+
 /** Off by some amount that nothing on paper gives: at once, more and more, less and less, or only until the ear has followed. */
-function lateShapes({ newBeatSeconds }: SeamFacts): Shape[] {
-  const most = Math.min(0.45 * newBeatSeconds, 0.4);
-  const least = 0.012;
+function lateShapes({ least, most }: Sizes): Way[] {
   const onward = (place: PlaceAtSeam) => Math.max(0, place.beats);
   const both = (
-    shift: Shape['shift'],
-    parameters: number,
-    early: Explanation,
-    late: Explanation,
-  ): Shape[] => [
-    { name: early, parameters, shift, free: { least: -most, most: -least } },
-    { name: late, parameters, shift, free: { least, most } },
-  ];
+    [early, late]: readonly [Explanation, Explanation],
+    sizes: Sizes,
+    share: (beats: number) => number,
+  ): Way[] => {
+    const shift = (place: PlaceAtSeam) => (isAfterAnchor(place) ? share(onward(place)) : 0);
+    const [from, to] = [sizes.least * least, sizes.most * most];
+    if (from >= to) return [];
+    return [
+      { name: early, shift, free: { least: -to, most: -from } },
+      { name: late, shift, free: { least: from, most: to } },
+    ];
+  };
+  const growing = (share: (beats: number) => number) => both(['rushed', 'dragged'], GROWING, share);
   return [
-    ...both((place) => (isAfter(place) ? 1 : 0), 2, 'early', 'late'),
-    // What grows by and by may come to more than what happens at once.
-    ...[
-      ...[2, 4].flatMap((tau) =>
-        both((place) => (isAfter(place) ? 1 - Math.exp(-onward(place) / tau) : 0), 3, 'rushed', 'dragged'),
-      ),
-      ...both((place) => (isAfter(place) ? onward(place) / 8 : 0), 2, 'rushed', 'dragged'),
-    ].map((shape) => ({
-      ...shape,
-      free: shape.free && { least: 2 * shape.free.least, most: 2 * shape.free.most },
-    })),
+    ...both(['early', 'late'], { least: 1, most: 1 }, () => 1),
+    ...[2, 4].flatMap((tau) => growing((beats) => 1 - Math.exp(-beats / tau))),
+    ...growing((beats) => beats / 8),
     ...DECAYS.flatMap((tau) =>
-      both((place) => (isAfter(place) ? Math.exp(-onward(place) / tau) : 0), 3, 'settled-in', 'settled-in'),
+      both(['settled-in', 'settled-in'], PASSING, (beats) => Math.exp(-beats / tau)),
     ),
-    ...[0, 0.25, 0.45].map((rest): Shape => ({
+    ...[0, 0.25, 0.45].map((rest): Way => ({
       name: 'followed',
-      parameters: 2,
-      shift: (place) => (isAfter(place) && place.beats < 3 ? rest ** Math.floor(onward(place) + 1e-6) : 0),
+      shift: (place) =>
+        isAfterAnchor(place) && place.beats < 3 ? rest ** Math.floor(onward(place) + 1e-6) : 0,
       free: { least: FOLLOW_LEAST, most: FOLLOW_MOST },
     })),
   ];

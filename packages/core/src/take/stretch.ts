@@ -8,7 +8,7 @@ import { medianOf } from './align.ts';
 import type { Asked, ExpectedOnset, RunBar } from './expected.ts';
 import type { OddFacts, PlaceAtSeam, SeamFacts } from './shapes.ts';
 
-const BEFORE_ONSETS = 9;
+const BEFORE_ONSETS = 4;
 const MOST_BARS_AFTER = 4;
 /** Who keeps a tempo that is far from the new one needs longer to be heard. */
 const MOST_BARS_AFTER_CHANGE = 7;
@@ -30,8 +30,9 @@ export function stretchAt(proof: Proof, asked: Asked, bar: number): Stretch {
   const start = firstAfter < 0 ? onsets.length : firstAfter;
   const endBar = endOf(proof, asked, bar);
   const endSeconds = bars[endBar]?.seconds ?? Infinity;
-  const inside = onsets.slice(start).filter(({ seconds }) => seconds < endSeconds - 1e-6).length;
-  const end = start + Math.max(inside, FEWEST_AFTER);
+  let inside = start;
+  while (inside < onsets.length && (onsets[inside]?.seconds ?? 0) < endSeconds - 1e-6) inside++;
+  const end = Math.max(inside, start + FEWEST_AFTER);
   return {
     anchorSeconds,
     before: onsets.slice(Math.max(0, start - BEFORE_ONSETS), start),

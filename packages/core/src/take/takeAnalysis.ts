@@ -1,10 +1,10 @@
 import type { Proof } from '../proof/proof.ts';
 import type { RunPlan } from '../run/runPlan.ts';
-import { askedOf, type ExpectedOnset } from './expected.ts';
+import { firstAtOrAfter } from '../timeline/query.ts';
+import { askedOf, type Asked, type ExpectedOnset } from './expected.ts';
 import { Listener } from './listener.ts';
 import type { Explanation, PlayedChoice } from './names.ts';
-import { USUAL_CARRIED } from './surprise.ts';
-import { PRIOR_SPREAD } from './whereabouts.ts';
+import { SOMEBODY } from './person.ts';
 
 /** A take: onsets in seconds of the run, from its first count-off click, and what was asked for. */
 export interface Take {
@@ -48,10 +48,29 @@ export interface TakeAnalysis {
   readonly seams: readonly SeamVerdict[];
 }
 
+/** Steadier than this nobody is taken to be: what they do at a seam would be too far off to be looked for. */
+const STEADIEST_SECONDS = 0.01;
+/** So many onsets tell how a person plays. */
+const ONSETS_TO_KNOW = 300;
+
+/** The first bars of a run and what was played in them: enough to know a person by. */
+function beginningOf(asked: Asked, onsets: readonly number[]): readonly [Asked, readonly number[]] {
+  const beyond = asked.onsets[ONSETS_TO_KNOW];
+  if (!beyond) return [asked, onsets];
+  const end = asked.bars.findLast(({ seconds }) => seconds <= beyond.seconds)?.seconds ?? Infinity;
+  const isBefore = ({ seconds }: { readonly seconds: number }) => seconds < end;
+  const inBeginning = { onsets: asked.onsets.filter(isBefore), bars: asked.bars.filter(isBefore) };
+  return [inBeginning, onsets.slice(0, firstAtOrAfter(onsets, end))];
+}
+
 /** What was played, held against what was asked for: seam by seam, each from where the player stood before it. */
 export function analysedTake(proof: Proof, plan: RunPlan, { onsets: given, play }: Take): TakeAnalysis {
   const onsets = [...given].filter(Number.isFinite).sort((a, b) => a - b);
   const asked = askedOf(proof, plan, play, (onsets.at(-1) ?? 0) + 1);
-  const first = new Listener(proof, asked, onsets, PRIOR_SPREAD, USUAL_CARRIED).analysis();
-  return new Listener(proof, asked, onsets, first.spreadMs / 1000, first.carriedShare).analysis();
+  const first = new Listener(proof, ...beginningOf(asked, onsets), SOMEBODY).analysis();
+  const person = {
+    spread: Math.max(STEADIEST_SECONDS, first.spreadMs / 1000),
+    carried: first.carriedShare,
+  };
+  return new Listener(proof, asked, onsets, person).analysis();
 }

@@ -3,8 +3,6 @@ import type { PlayedOnset } from './takeAnalysis.ts';
 
 /** A person's spread before anything is known of them, in seconds. */
 export const PRIOR_SPREAD = 0.025;
-const LEAST_SPREAD = 0.006;
-const MOST_SPREAD = 0.06;
 
 const PART = 48;
 
@@ -57,22 +55,6 @@ export function middleMiss(times: readonly number[], onsets: readonly number[], 
   const middle = medianOf(misses);
   const near = misses.filter((miss) => Math.abs(miss - middle) < SLIP);
   return near.reduce((sum, miss) => sum + miss, 0) / near.length;
-}
-
-/** From one onset to the next a person's differ by so much of their spread: half of it is brought along. */
-const STEP_SHARE = 0.72;
-
-/**
- * Standard deviation of what is left, told by middles, which single slips do not move. Where a stretch was off as a whole the
- * steps from onset to onset tell better.
- */
-export function spreadOf(residuals: readonly number[]): number {
-  if (residuals.length < 6) return PRIOR_SPREAD;
-  const middle = medianOf(residuals);
-  const steps = residuals.slice(1).map((miss, index) => Math.abs(miss - (residuals[index] ?? 0)));
-  const whole = 1.4826 * medianOf(residuals.map((miss) => Math.abs(miss - middle)));
-  const byStep = (1.4826 * medianOf(steps)) / Math.SQRT2 / STEP_SHARE;
-  return Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, Math.min(whole, 1.25 * byStep)));
 }
 
 /** The slope of the line through how late each bar was (Theil–Sen over a sample of pairs). */
