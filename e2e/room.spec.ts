@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { RunResponse } from '@anchorbeat/contract';
 import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
@@ -211,6 +212,14 @@ test('two stands tap along: what each played is told to the director, seam by se
   expect(await faultsOf(podium, false)).toEqual([]);
   await dialog.getByRole('button', { name: /^Reeds/ }).click();
   await expect(podium.getByTestId('played').first()).toBeVisible();
+  const pieceId = /piece\/([^/]+)/.exec(podium.url())![1]!;
+  const runs = `${URL}/api/pieces/${pieceId}/runs`;
+  const last = async () => ((await (await podium.request.get(runs)).json()) as RunResponse[]).at(-1);
+  await expect
+    .poll(async () => (await last())?.sectionTakes?.map(({ section }) => section).sort(), MUSIC)
+    .toEqual(['Handbells', 'Reeds']);
+  const kept = (await (await podium.request.get(`${runs}/${(await last())!.id}`)).json()) as RunResponse;
+  for (const { take } of kept.sectionTakes!) expect(take.onsets.length).toBeGreaterThan(0);
 });
 
 test('a server that is killed stops nobody: the click goes on, all are back, and the stop works', async ({

@@ -305,7 +305,13 @@ export type {
   TappedNote,
 } from './bench/tool.ts';
 export { MOST_STROKES, strokesText } from './bench/tools/meterFinder.ts';
-export { ensembleSeamWords, ensembleTake, followingWords, togetherOffWords } from './take/ensembleTake.ts';
+export {
+  ensembleSeamWords,
+  ensembleTake,
+  followingWords,
+  keptSectionTakes,
+  togetherOffWords,
+} from './take/ensembleTake.ts';
 export type { EnsembleSeam, EnsembleTake, SectionTake } from './take/ensembleTake.ts';
 export { recordedStrokes } from './bench/recordedStrokes.ts';
 export { OnsetDetector } from './take/onsetDetector.ts';

@@ -108,12 +108,26 @@ function runResponse({ id, result, startedAt }: Pick<RunEntity, 'id' | 'result' 
 }
 
 /** A list of many runs tells of a take what was done at the seams; its onsets come with the single run. */
-function withoutOnsets({ take, ...run }: RunResponse): RunResponse {
-  return take ? { ...run, take: { ...take, onsets: [] } } : run;
+function withoutOnsets({ take, sectionTakes, ...run }: RunResponse): RunResponse {
+  return {
+    ...run,
+    ...(take && { take: { ...take, onsets: [] } }),
+    ...(sectionTakes && {
+      sectionTakes: sectionTakes.map((one) => ({ ...one, take: { ...one.take, onsets: [] } })),
+    }),
+  };
 }
 
 /** A mark or a note that is changed later comes without what was measured, or without its onsets: it stays as it was. */
 function keepingTake(result: LogRunRequest, known: LogRunRequest | undefined): LogRunRequest {
-  const isMeasured = (result.take?.onsets.length ?? 0) > 0;
-  return isMeasured || !known?.take ? result : { ...result, take: known.take };
+  const isMeasured = (takes: readonly LogRunRequest['take'][]) =>
+    takes.some((take) => take && take.onsets.length > 0);
+  const keepsOwn = known?.take && !isMeasured([result.take]);
+  const keepsSections =
+    known?.sectionTakes && !isMeasured((result.sectionTakes ?? []).map(({ take }) => take));
+  return {
+    ...result,
+    ...(keepsOwn && { take: known.take }),
+    ...(keepsSections && { sectionTakes: known.sectionTakes }),
+  };
 }

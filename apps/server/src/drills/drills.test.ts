@@ -109,18 +109,24 @@ test('a take is kept with its run, in the list without its onsets, and a note ch
     ],
     seams: [{ ...seam, effectMs: 118.2, second: 'late', secondProbability: 0.02 }],
   };
-  await server.http.put(path).send(run({ take })).expect(200);
+  const sectionTakes = [{ section: 'Reeds (left)', take: { ...take, spreadMs: 31 } }];
+  const listedTakes = sectionTakes.map((one) => ({ ...one, take: { ...one.take, onsets: [] } }));
+  await server.http.put(path).send(run({ take, sectionTakes })).expect(200);
   await server.http
     .put(path)
-    .send(run({ note: 'again', take: { ...take, onsets: [] } }))
+    .send(run({ note: 'again', take: { ...take, onsets: [] }, sectionTakes: listedTakes }))
     .expect(200);
   await server.http
     .put(path)
     .send(run({ note: 'and again' }))
     .expect(200);
   const listed = (await runs()).find((row) => row.id === id);
-  expect(listed).toMatchObject({ note: 'and again', take: { ...take, onsets: [] } });
-  expect((await server.http.get(path).expect(200)).body).toMatchObject({ note: 'and again', take });
+  expect(listed).toMatchObject({ take: { ...take, onsets: [] }, sectionTakes: listedTakes });
+  expect((await server.http.get(path).expect(200)).body).toMatchObject({
+    note: 'and again',
+    take,
+    sectionTakes,
+  });
   await server.http.get(`/api/pieces/${pieceId}/runs/${randomUUID()}`).expect(404);
 });
 
@@ -145,6 +151,7 @@ test.each<[string, string, object]>([
   ['no day', 'runs', run({ startedAt: 'yesterday' })],
   ['a field nobody knows', 'runs', run({ player: 'somebody' })],
   ['a note of a thousand letters', 'runs', run({ note: 'x'.repeat(1000) })],
+  ['a take of nobody', 'runs', run({ sectionTakes: [{ section: '', take: null }] })],
   ['a take of something else', 'runs', run({ take: { play: 'kazoo', onsets: [], seams: [] } })],
   ['no name', 'drills', drill({ name: '' })],
   ['an unknown stage', 'drills', drill({ ladderStages: ['magic'] })],

@@ -6,6 +6,7 @@ import { useProof } from '../piece/PieceLayout.tsx';
 import { logRun, removeRun } from '../store/runLog.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { KeptTake } from '../takes/KeptTake.tsx';
+import { takeOf } from '../takes/takeOf.ts';
 import type { ShownTake } from '../takes/TakesChart.tsx';
 import { dayText, type PlacedRun } from './placedRun.ts';
 import type { Target } from './target.ts';
@@ -27,7 +28,9 @@ export function RecordView({ target, runs }: RecordViewProps) {
   const dispatch = useAppDispatch();
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const here = runsHere(compiled, runs, target);
-  const [looked, setLooked] = useState<PlacedRun | null>(null);
+  const [looked, setLooked] = useState<{ readonly run: PlacedRun; readonly section: string | null } | null>(
+    null,
+  );
   const forget = async (run: PlacedRun) => {
     const problem = await removeRun(dispatch, pieceId, run.id);
     const putBack = () => logRun(dispatch, pieceId, withoutPlace(run));
@@ -75,14 +78,14 @@ export function RecordView({ target, runs }: RecordViewProps) {
               key={run.id}
               run={run}
               target={target}
-              onTake={() => setLooked(run)}
+              onTake={(section) => setLooked({ run, section })}
               onNote={(note) => logRun(dispatch, pieceId, { ...withoutPlace(run), note })}
               onForget={() => void forget(run)}
             />
           ))}
         </tbody>
       </table>
-      {looked && <KeptTake run={looked} onClose={() => setLooked(null)} />}
+      {looked && <KeptTake {...looked} onClose={() => setLooked(null)} />}
     </section>
   );
 }
@@ -116,7 +119,8 @@ function Takes({ runs, target }: RecordViewProps) {
 interface RunRowProps {
   readonly run: PlacedRun;
   readonly target: Target;
-  readonly onTake: () => void;
+  /** A section's at its stand is to be looked at; null for the one at the podium. */
+  readonly onTake: (section: string | null) => void;
   readonly onNote: (note: string) => void;
   readonly onForget: () => void;
 }
@@ -133,11 +137,17 @@ function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
         {run.mark ?? '–'}
       </td>
       <td className="pr-3">
-        {run.take && (
-          <button type="button" className="text-left underline hover:text-ink" onClick={onTake}>
-            {takeWords(run.take, target)}
+        {playersOf(run).map((section) => (
+          <button
+            key={section}
+            type="button"
+            className="block text-left underline hover:text-ink"
+            onClick={() => onTake(section)}
+          >
+            {section !== null && <b>{section} </b>}
+            {takeWords(takeOf(run, section), target)}
           </button>
-        )}
+        ))}
       </td>
       <td className="pr-3">{run.sections.join(', ') || 'all'}</td>
       <td className="pr-3">
@@ -158,9 +168,14 @@ function tallyHere(take: Pick<TakeRecord, 'seams'>, { kind, place }: Target): Se
   return kind === 'seam' ? tallies.find(({ barIndex }) => barIndex === place.barIndex) : tallies[0];
 }
 
+/** Who played along: at the podium (null), then sections at their stands. */
+function playersOf({ take, sectionTakes = [] }: PlacedRun): readonly (string | null)[] {
+  return [...(take ? [null] : []), ...sectionTakes.map(({ section }) => section)];
+}
+
 /** What was done at the place that is looked at; elsewhere the worst of it. */
-function takeWords(take: Pick<TakeRecord, 'seams'>, target: Target): string {
-  const here = tallyHere(take, target);
+function takeWords(take: Pick<TakeRecord, 'seams'> | null, target: Target): string {
+  const here = take && tallyHere(take, target);
   return here ? verdictWords(here.shown) : 'measured';
 }
 

@@ -22,7 +22,7 @@ startListening({
 export function amendLastRun(
   dispatch: AppDispatch,
   last: LoggedRun | null,
-  changes: Partial<Pick<RunResponse, 'mark' | 'ratingAfter' | 'note' | 'take'>>,
+  changes: Partial<Pick<RunResponse, 'mark' | 'ratingAfter' | 'note' | 'take' | 'sectionTakes'>>,
 ): boolean {
   if (last) keep(dispatch, { ...last, run: { ...last.run, ...changes } });
   return last !== null;

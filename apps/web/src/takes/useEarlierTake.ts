@@ -1,17 +1,23 @@
 import { dayText } from '../seams/placedRun.ts';
 import { useGetRunQuery, useListRunsQuery } from '../store/api.ts';
 import type { ToldTake } from '../store/transportSlice.ts';
+import { takeOf } from './takeOf.ts';
 import type { EarlierTake } from './TakeSheet.tsx';
 
-/** The last take made before one that is told, over one of its seams; null where there is none. */
-export function useEarlierTake(told: Omit<ToldTake, 'isSimulated'> | null): EarlierTake | null {
+/** The last take of the same section made before one that is told, over one of its seams; null where there is none. */
+export function useEarlierTake(
+  told: Omit<ToldTake, 'isSimulated'> | null,
+  section: string | null = null,
+): EarlierTake | null {
   const pieceId = told?.pieceId ?? '';
   const { data: runs = [] } = useListRunsQuery(pieceId, { skip: told === null });
   const seams = new Set(told?.take.seams.map(({ barIndex }) => barIndex));
   const at = runs.findIndex(({ id }) => id === told?.runId);
   const earlier = (at < 0 ? runs : runs.slice(0, at)).findLast(
-    ({ take, id }) => id !== told?.runId && take?.seams.some(({ barIndex }) => seams.has(barIndex)),
+    (run) =>
+      run.id !== told?.runId && takeOf(run, section)?.seams.some(({ barIndex }) => seams.has(barIndex)),
   );
   const { data: run } = useGetRunQuery({ pieceId, id: earlier?.id ?? '' }, { skip: !earlier });
-  return run?.take ? { when: dayText(run.startedAt), take: run.take, percent: run.percent } : null;
+  const take = run ? takeOf(run, section) : null;
+  return run && take ? { when: dayText(run.startedAt), take, percent: run.percent } : null;
 }

@@ -1,6 +1,7 @@
 import {
   ensembleSeamWords,
   ensembleTake,
+  keptSectionTakes,
   runOf,
   type EnsembleTake,
   type Proof,
@@ -26,14 +27,17 @@ export interface SectionTakes {
   readonly together: EnsembleTake;
 }
 
-/** What the stands played along with the room's last run, worked out; null where none did. What went wrong goes into the log. */
+/** What the stands played along with the room's last run, worked out; null where none did. It is kept with the run in the log. */
 export function useSectionTakes(proof: Proof): SectionTakes | null {
   const dispatch = useAppDispatch();
   const { view } = useRoomView();
   const pieceId = useAppSelector((state) => state.piece.open?.id);
   const lastLogged = useAppSelector((state) => state.transport.lastLogged);
   const [worked, setWorked] = useState<SectionTakes | null>(null);
-  const noted = useRef('');
+  const noted = useRef<{ readonly takes: SectionTakes | null; readonly note: string }>({
+    takes: null,
+    note: '',
+  });
   const run = view?.room?.run;
   const stands = view?.takes ?? NO_TAKES;
   useEffect(() => {
@@ -66,14 +70,13 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
   }, [proof, pieceId, stands, run]);
   const current = worked && worked.runId === run?.id ? worked : null;
   useEffect(() => {
-    if (!current || lastLogged?.run.id !== current.runId) return;
+    if (!current || lastLogged?.run.id !== current.runId || noted.current.takes === current) return;
     const words = ensembleSeamWords(proof, current.together.seams).join('. ');
-    const note = words.slice(0, MOST_NOTE);
     // What the director wrote stays; what was told before by fewer stands is told anew.
-    const isOurs = lastLogged.run.note === '' || lastLogged.run.note === noted.current;
-    if (note === '' || note === lastLogged.run.note || !isOurs) return;
-    noted.current = note;
-    amendLastRun(dispatch, lastLogged, { note });
+    const isOurs = lastLogged.run.note === '' || lastLogged.run.note === noted.current.note;
+    const note = isOurs ? words.slice(0, MOST_NOTE) : lastLogged.run.note;
+    noted.current = { takes: current, note };
+    amendLastRun(dispatch, lastLogged, { note, sectionTakes: keptSectionTakes(current.takes) });
   }, [current, lastLogged, proof, dispatch]);
   return current;
 }

@@ -37,6 +37,7 @@ import {
   IsNumber,
   IsOptional,
   IsString,
+  Length,
   IsUUID,
   Matches,
   Max,
@@ -273,6 +274,17 @@ export class TakeRequest {
   readonly silences?: readonly TakeSilenceRequest[];
 }
 
+/** What a section played along at its stand. */
+export class SectionTakeRequest {
+  /** A section; where it has several stands, with the stand's own name. */
+  @Length(1, 2 * MAX_TEXT_LENGTH + 3)
+  readonly section!: string;
+
+  @ValidateNested()
+  @Type(() => TakeRequest)
+  readonly take!: TakeRequest;
+}
+
 /** Logs one run of a place. Its id is made by the client; logging it again changes its mark or note. */
 export class LogRunRequest extends PlacedRequest {
   @OrNull()
@@ -340,4 +352,12 @@ export class LogRunRequest extends PlacedRequest {
   @ValidateNested()
   @Type(() => TakeRequest)
   readonly take?: TakeRequest | null;
+
+  /** The same of sections that played along at their stands. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(MAX_SECTIONS)
+  @ValidateNested({ each: true })
+  @Type(() => SectionTakeRequest)
+  readonly sectionTakes?: readonly SectionTakeRequest[];
 }

@@ -65,6 +65,21 @@ test('a piece is as ready as its seams, the hard ones counting more; a span coun
   expect(readinessOf(compiled, [{ ...good, place: out }]).map(({ runs }) => runs)).toEqual([0, 1]);
 });
 
+test('what sections played at their stands counts, whatever was said of the whole', () => {
+  const compiled = compilePiece(
+    pieceOf({ meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] }, { meter: '15/16 as 4+4+4+3' }),
+  );
+  const took = (explanation: 'held' | 'filled-up' | 'too-few') => ({
+    take: { seams: [{ barIndex: 1, explanation }] },
+  });
+  const ready = (...sectionTakes: ReturnType<typeof took>[]) =>
+    readinessOf(compiled, [{ ...run(1, 100, 'good'), place: seamPlace(compiled, 1), sectionTakes }])[0]
+      ?.readiness;
+  expect(ready(took('held'), took('filled-up'))).toBe(0);
+  expect(ready(took('held'), took('filled-up'), took('held'))).toBe(1);
+  expect(ready(took('too-few'))).toBe(1);
+});
+
 test('twelve minutes without a break of two want a rest', () => {
   const minutes = (starts: readonly number[], length: number) =>
     starts.map((start) => ({ startSeconds: 60 * start, lengthSeconds: 60 * length }));

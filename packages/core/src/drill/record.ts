@@ -4,6 +4,10 @@ import type { Mark } from './ladder.ts';
 import type { TakeSeam } from '../take/takeRecord.ts';
 import type { DrillWay } from './ways.ts';
 
+interface MeasuredTake {
+  readonly seams: readonly Pick<TakeSeam, 'barIndex' | 'explanation'>[];
+}
+
 /** What a logged run tells of how well a place goes. */
 export interface RunResult {
   readonly place: DrillPlace;
@@ -14,7 +18,9 @@ export interface RunResult {
   /** On the instruments where nothing is said. */
   readonly way?: DrillWay;
   /** What was measured of it where somebody played along. */
-  readonly take?: { readonly seams: readonly Pick<TakeSeam, 'barIndex' | 'explanation'>[] } | null;
+  readonly take?: MeasuredTake | null;
+  /** The same of sections that played along at their stands. */
+  readonly sectionTakes?: readonly { readonly take: MeasuredTake }[];
   /** ISO 8601. */
   readonly startedAt: string;
 }
@@ -64,14 +70,15 @@ export function runsOver<Run extends RunResult>(
 
 /**
  * A run as it counts for a seam: where somebody played along, by what was measured there, whatever was said of the whole; good
- * where the seam was held more often than not.
+ * where the seam was held more often than not, by all sections together.
  */
 function asMeasured({ labels }: Pick<CompiledPiece, 'labels'>, run: RunResult, seamBar: number): RunResult {
   // Bars may have been put in before it since.
   const moved = (barOfPlaceMaybe(labels, run.place) ?? run.place.barIndex) - run.place.barIndex;
-  const passings = (run.take?.seams ?? []).filter(
-    ({ barIndex, explanation }) => barIndex + moved === seamBar && explanation !== 'too-few',
-  );
+  const takes = [...(run.take ? [run.take] : []), ...(run.sectionTakes ?? []).map(({ take }) => take)];
+  const passings = takes
+    .flatMap(({ seams }) => seams)
+    .filter(({ barIndex, explanation }) => barIndex + moved === seamBar && explanation !== 'too-few');
   if (passings.length === 0) return run;
   const held = passings.filter(({ explanation }) => explanation === 'held').length;
   return { ...run, mark: 2 * held > passings.length ? 'good' : 'again' };

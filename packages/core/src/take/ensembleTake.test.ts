@@ -5,7 +5,7 @@ import { seededRandom } from '../random/seededRandom.ts';
 import { runFrom } from '../run/planRun.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { askedOf } from './expected.ts';
-import { ensembleTake, togetherOffWords, type SectionTake } from './ensembleTake.ts';
+import { ensembleTake, keptSectionTakes, togetherOffWords, type SectionTake } from './ensembleTake.ts';
 import { simulatedTake, type Habit } from './simulatedPlayer.ts';
 import { analysedTake } from './takeAnalysis.ts';
 import { takeRecordOf } from './takeRecord.ts';
@@ -90,6 +90,18 @@ describe('at a seam', () => {
     ).toContainEqual(['filled-up', ['Reeds', 'Brass']]);
     for (const { did } of seams) expect(did.at(-1)?.explanation).not.toBe('filled-up');
   });
+});
+
+test('all sections are kept with their run, the onsets of the last only while they are not too many', () => {
+  const one = simulated('Reeds', 'held', 1);
+  const long = { ...one.take, onsets: Array.from({ length: 5000 }, () => one.take.onsets[0]!) };
+  const kept = keptSectionTakes(['Reeds', 'Brass', 'Drums'].map((section) => ({ section, take: long })));
+  expect(kept.map(({ section, take }) => [section, take.onsets.length])).toEqual([
+    ['Reeds', 5000],
+    ['Brass', 5000],
+    ['Drums', 0],
+  ]);
+  expect(kept[2]?.take.seams).toEqual(one.take.seams);
 });
 
 describe('together, though not with the click', () => {

@@ -1,6 +1,6 @@
 import { barName } from '../piece/labels.ts';
+import { MAX_SECTIONS } from '../piece/piece.ts';
 import type { Proof } from '../proof/proof.ts';
-
 import { listed } from '../section/sections.ts';
 import type { Explanation } from './names.ts';
 import { EXPLANATION_WORDS } from './takeWords.ts';
@@ -10,6 +10,18 @@ import { takeBars, type TakeOnset, type TakeRecord, type TakeSeam } from './take
 export interface SectionTake {
   readonly section: string;
   readonly take: TakeRecord;
+}
+
+/** No more onsets are kept of all sections' takes of one run: fifteen stands that play three beats a second for five minutes. */
+const MOST_SECTION_ONSETS = 12_000;
+
+/** Sections' takes as they are kept with their run: what would be too much keeps what was done at the seams, without its onsets. */
+export function keptSectionTakes(takes: readonly SectionTake[]): readonly SectionTake[] {
+  let kept = 0;
+  return takes.slice(0, MAX_SECTIONS).map(({ section, take }) => {
+    kept += take.onsets.length;
+    return { section, take: kept > MOST_SECTION_ONSETS ? { ...take, onsets: [] } : take };
+  });
 }
 
 /** How the sections passed one seam. */
