@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, openMap, savedPiece } from './pieces.ts';
+import { wavOf } from './wavFile.ts';
 import { heardMs, listenToSounds, soundsOf } from './sound.ts';
 
 const BARS = [
@@ -105,15 +106,7 @@ function recordedClick(bars: number): Buffer {
           level * Math.exp(-index / (0.008 * rate)) * Math.sin((2 * Math.PI * 1500 * index) / rate);
       at += group * 0.2;
     }
-  const header = Buffer.from(
-    'RIFF\0\0\0\0WAVEfmt \x10\0\0\0\x01\0\x01\0\0\0\0\0\0\0\0\0\x02\0\x10\0data\0\0\0\0',
-    'latin1',
-  );
-  header.writeUInt32LE(36 + samples.byteLength, 4);
-  header.writeUInt32LE(rate, 24);
-  header.writeUInt32LE(2 * rate, 28);
-  header.writeUInt32LE(samples.byteLength, 40);
-  return Buffer.concat([header, Buffer.from(samples.buffer)]);
+  return wavOf(samples, rate);
 }
 
 test('a meter is found in a recording, which can be played to tap along; what is no sound is told', async ({

@@ -219,7 +219,9 @@ test('two stands tap along: what each played is told to the director, seam by se
     .poll(async () => (await last())?.sectionTakes?.map(({ section }) => section).sort(), MUSIC)
     .toEqual(['Handbells', 'Reeds']);
   const kept = (await (await podium.request.get(`${runs}/${(await last())!.id}`)).json()) as RunResponse;
-  for (const { take } of kept.sectionTakes!) expect(take.onsets.length).toBeGreaterThan(0);
+  // The bells tapped once only.
+  const { take } = kept.sectionTakes!.find(({ section }) => section === 'Reeds')!;
+  expect(take.onsets.filter(({ offMs }) => offMs !== null).length).toBeGreaterThan(3);
 });
 
 test('a server that is killed stops nobody: the click goes on, all are back, and the stop works', async ({

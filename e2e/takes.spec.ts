@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import {
   analysedTake,
   EXPLANATION_WORDS,
@@ -11,9 +14,11 @@ import {
   type Habit,
 } from '@anchorbeat/core';
 import type { RunResponse } from '@anchorbeat/contract';
-import { expect, test, type Page } from '@playwright/test';
+import { chromium, expect, test, type Page } from '@playwright/test';
+import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { makePiece, openMap, savedProof } from './pieces.ts';
 import { audioGoesOn, heardMs, listenToSounds } from './sound.ts';
+import { wavOf } from './wavFile.ts';
 
 const STEADY: readonly BarDocument[] = [{ meter: '4/4', tempo: [{ tempo: 'quarter = 180' }] }, {}, {}];
 /** Over a minute of bars, so that a run does not end by itself before a slow machine has tapped and stopped it. */
@@ -168,6 +173,46 @@ test('clapped into the microphone: heard, told at the seam, and only times are k
   await expect(sheet.getByTestId('verdict')).toContainText(EXPLANATION_WORDS['filled-up'].did, {
     ignoreCase: true,
   });
+});
+
+/** Three seconds with a clap every half second, which the microphone hears over and over. */
+function clapping(): Buffer {
+  const rate = 48_000;
+  const samples = new Int16Array(3 * rate);
+  for (let clap = 0; clap < 6; clap++)
+    for (let at = 0; at < 0.06 * rate; at++)
+      samples[(clap + 0.5) * 0.5 * rate + at] =
+        16_000 * Math.exp(-at / (0.008 * rate)) * (2 * Math.random() - 1);
+  return wavOf(samples, rate);
+}
+
+test('the microphone that the browser has is asked for, opened and heard', async ({
+  baseURL,
+  storageState,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-microphone-'));
+  const file = join(folder, 'clapping.wav');
+  writeFileSync(file, clapping());
+  const microphone = ['--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'];
+  const browser = await chromium.launch({
+    executablePath: CHROMIUM_PATH,
+    args: [...CHROMIUM_ARGS, ...microphone, `--use-file-for-fake-audio-capture=${file}`],
+  });
+  const page = await browser.newPage({
+    baseURL: baseURL!,
+    storageState: storageState!,
+    serviceWorkers: 'block',
+  });
+  const id = await makePiece(page.request, 'Heard', STEADY);
+  await page.goto(`/piece/${id}/podium`);
+  await expect(page.getByTestId('big-beat')).toBeVisible();
+  await page.keyboard.press('q');
+  await page.getByRole('button', { name: 'Listen to takes' }).click();
+  await expect
+    .poll(async () => Number(await page.getByTestId('heard-claps').textContent()))
+    .toBeGreaterThan(8);
+  await browser.close();
+  rmSync(folder, { recursive: true });
 });
 
 test('on plain http from another machine the microphone says what it needs, and tapping stays', async ({

@@ -178,16 +178,18 @@ function countedWrong({ beatLengths, odd }: SeamFacts): Way[] {
     const [from, to] = [times[index] ?? 0, times[index + 1] ?? 0];
     return from + (beats - index) * (to - from);
   };
-  // Around one odd bar a miscount has the times of a bar filled up, cut or made a triplet, and those say more.
-  const pattern = beatLengths.slice(odd?.endBeats ?? 0);
-  const isEven = pattern.every((length) => Math.abs(length - (pattern[0] ?? 0)) < SAME_SECONDS);
+  const isEven = beatLengths.every((length) => Math.abs(length - (beatLengths[0] ?? 0)) < SAME_SECONDS);
   if (isEven || starts.length < 5) return [];
   const lost = starts.slice(1).map((time) => time - (starts[1] ?? 0));
   const first = beatLengths[0] ?? 0;
   const gained = [0, ...starts.map((time) => time + first)];
+  // A beat that is counted twice in an odd bar has the times of one filled up or cut and made good at once, and that says more.
+  const isMadeFull =
+    odd !== null &&
+    Math.abs((gained[odd.endBeats] ?? 0) - odd.endSeconds - odd.lackingSeconds) < SAME_SECONDS;
   return [
     { name: 'lost-beat' as const, times: lost },
-    { name: 'gained-beat' as const, times: gained },
+    ...(isMadeFull ? [] : [{ name: 'gained-beat' as const, times: gained }]),
   ].map(({ name, times }) => ({
     name,
     free: null,

@@ -31,6 +31,7 @@ const UNEVEN = [
   { meter: '7/8 as 2+2+3', tempo: [{ equivalence: 'eighth = eighth' }] },
   ...plain(7),
 ];
+const ONE_UNEVEN = [opening, ...plain(5), { meter: '7/8 as 2+2+3' }, { meter: '4/4' }, ...plain(6)];
 const SEAM = 6;
 
 describe('what is asked for', () => {
@@ -120,6 +121,7 @@ describe('a mistake is called by its name', () => {
     ['old-pulse', SLOWER, 0.95],
     ['turned-round', TURNED, 0.97],
     ['lost-beat', UNEVEN, 0.95],
+    ['lost-beat', ONE_UNEVEN, 0.9],
     ['gained-beat', UNEVEN, 0.95],
     ['early', SLOWER, 0.95],
     ['late', SHORT_BAR, 0.95],
@@ -128,7 +130,7 @@ describe('a mistake is called by its name', () => {
     ['settled-in', SLOWER, 0.85],
     ['followed', SLOWER, 0.85],
   ])('%s', (habit, bars, least) => {
-    const { share, told } = namedShare(bars, habit, 60);
+    const { share, told } = namedShare(bars, habit, habit === 'held' ? 160 : 60);
     expect(told).toBeGreaterThan(20);
     expect(share).toBeGreaterThanOrEqual(least);
   });
