@@ -60,15 +60,15 @@ export function RecordView({ target, runs }: RecordViewProps) {
       </div>
       <Takes runs={here} target={target} />
       <table className="mt-5 w-full max-w-3xl text-left" aria-label="Every run, newest first">
-        <thead className="text-sm text-quiet">
+        <thead className="text-sm text-quiet max-sm:sr-only">
           <tr>
-            <th className="font-normal">when</th>
-            <th className="font-normal">how</th>
-            <th className="font-normal">tempo</th>
-            <th className="font-normal">mark</th>
-            <th className="font-normal">played along</th>
-            <th className="font-normal">who</th>
-            <th className="font-normal">note</th>
+            <th className="pr-3 font-normal">when</th>
+            <th className="pr-3 font-normal">how</th>
+            <th className="pr-3 font-normal">tempo</th>
+            <th className="pr-3 font-normal">mark</th>
+            <th className="pr-3 font-normal">played along</th>
+            <th className="pr-3 font-normal">who</th>
+            <th className="pr-3 font-normal">note</th>
             <td />
           </tr>
         </thead>
@@ -127,7 +127,7 @@ interface RunRowProps {
 
 function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
   return (
-    <tr className="border-t border-faint">
+    <tr className="border-t border-faint max-sm:grid max-sm:grid-cols-4 max-sm:items-baseline max-sm:py-2">
       <td className="numeral py-1 pr-3 whitespace-nowrap">{dayText(run.startedAt)}</td>
       <td className="pr-3">{WAYS[run.way].name}</td>
       <td className="numeral pr-3 whitespace-nowrap">
@@ -136,12 +136,12 @@ function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
       <td className={`pr-3 ${run.mark === 'good' ? 'font-semibold text-carry-text' : ''}`}>
         {run.mark ?? '–'}
       </td>
-      <td className="pr-3">
+      <td className="pr-3 max-sm:order-last max-sm:col-span-4">
         {playersOf(run).map((section) => (
           <button
             key={section}
             type="button"
-            className="block text-left underline hover:text-ink"
+            className="block py-0.5 text-left underline hover:text-ink"
             onClick={() => onTake(section)}
           >
             {section !== null && <b>{section} </b>}
@@ -150,7 +150,7 @@ function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
         ))}
       </td>
       <td className="pr-3">{run.sections.join(', ') || 'all'}</td>
-      <td className="pr-3">
+      <td className="pr-3 max-sm:col-span-2">
         <NoteField run={run} onNote={onNote} />
         {ratingWords(run)}
       </td>
