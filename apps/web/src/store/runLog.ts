@@ -39,8 +39,21 @@ export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse)
   void sendWaiting(dispatch);
 }
 
+/** Runs that were shown since their list was last asked for, and when: the list that comes may not know them yet. */
+const shownLately = new Map<string, WaitingRun & { readonly atMs: number }>();
+
+/** Puts into a list that has come what was logged since it was asked for, and what the server has not acknowledged. */
+export function showLatest(dispatch: AppDispatch, pieceId: string, askedAtMs: number): void {
+  const waiting = waitingRuns();
+  for (const { atMs, ...lately } of shownLately.values())
+    if (lately.pieceId === pieceId && atMs < askedAtMs) shownLately.delete(lately.run.id);
+  const latest = { ...Object.fromEntries(shownLately), ...waiting };
+  for (const one of Object.values(latest)) if (one.pieceId === pieceId) show(dispatch, one);
+}
+
 /** Puts a run into the list that is shown, where one is. */
 function show(dispatch: AppDispatch, { pieceId, run }: WaitingRun): void {
+  shownLately.set(run.id, { pieceId, run, atMs: Date.now() });
   dispatch(
     api.util.updateQueryData('listRuns', pieceId, (runs) => {
       const at = runs.findIndex(({ id }) => id === run.id);
@@ -54,6 +67,7 @@ function show(dispatch: AppDispatch, { pieceId, run }: WaitingRun): void {
 /** Takes a run out of the log. Null, or in the server's words why not. */
 export async function removeRun(dispatch: AppDispatch, pieceId: string, id: string): Promise<string | null> {
   keepWaiting((runs) => delete runs[id]);
+  shownLately.delete(id);
   const result = await dispatch(api.endpoints.removeRun.initiate({ pieceId, id }));
   // What never reached the server is gone from it too.
   const isGone = (result.error as { status?: unknown } | undefined)?.status === 404;

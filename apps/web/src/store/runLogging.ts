@@ -1,6 +1,7 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import { createListenerMiddleware } from '@reduxjs/toolkit';
-import { logRun } from './runLog.ts';
+import { api } from './api.ts';
+import { logRun, showLatest } from './runLog.ts';
 import type { AppDispatch, RootState } from './store.ts';
 import { runEnded, runLogged, type LoggedRun, type RunEnd, type RunInfo } from './transportSlice.ts';
 
@@ -15,6 +16,15 @@ startListening({
     const { run } = getOriginalState().transport;
     const logged = run && loggedRunMaybe(run, payload);
     if (logged) keep(dispatch, logged);
+  },
+});
+
+startListening({
+  matcher: api.endpoints.listRuns.matchFulfilled,
+  effect: ({ meta }, { getOriginalState, dispatch }) => {
+    const pieceId = meta.arg.originalArgs;
+    const asked = api.endpoints.listRuns.select(pieceId)(getOriginalState()).startedTimeStamp;
+    showLatest(dispatch, pieceId, asked ?? 0);
   },
 });
 

@@ -1,0 +1,80 @@
+import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
+import type { RunResponse } from '@anchorbeat/contract';
+import { api } from './api.ts';
+import { logRun } from './runLog.ts';
+import { createStore } from './store.ts';
+
+const run = (id: string): RunResponse => ({
+  id,
+  placeKind: 'seam',
+  barIndex: 1,
+  label: '2',
+  bars: 0,
+  drillId: null,
+  way: 'play',
+  percent: 80,
+  goalPercent: 100,
+  bpm: 96,
+  mark: 'good',
+  sections: [],
+  note: '',
+  ratingBefore: null,
+  ratingAfter: null,
+  startedAt: '2026-11-28T19:30:00.000Z',
+  lengthSeconds: 20,
+});
+
+const { fetch, Request } = globalThis;
+/** The browser's, which keeps what the server has not acknowledged. */
+const kept = new Map<string, string>();
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  kept.clear();
+  Object.assign(globalThis, {
+    localStorage: {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => kept.set(key, value),
+    },
+    // A server that does not answer.
+    fetch: () => new Promise(() => undefined),
+    Request: class extends Request {
+      constructor(path: string, init?: RequestInit) {
+        super(new URL(path, 'http://here'), init);
+      }
+    },
+  });
+});
+
+afterEach(() => {
+  jest.useRealTimers();
+  Object.assign(globalThis, { fetch, Request });
+  Reflect.deleteProperty(globalThis, 'localStorage');
+});
+
+/** The runs of a piece as they are shown, once a list of the server's has come that knows these. */
+async function shownAfter(store: ReturnType<typeof createStore>, pieceId: string, listed: RunResponse[]) {
+  await store.dispatch(api.util.upsertQueryData('listRuns', pieceId, listed));
+  return api.endpoints.listRuns
+    .select(pieceId)(store.getState())
+    .data?.map(({ id, note }) => [id, note]);
+}
+
+test('a run that is logged before its list has come is in it, and in no other', async () => {
+  const store = createStore();
+  logRun(store.dispatch, 'ebb', run('one'));
+  logRun(store.dispatch, 'rope', run('two'));
+  expect(await shownAfter(store, 'ebb', [run('older')])).toEqual([
+    ['older', ''],
+    ['one', ''],
+  ]);
+  expect(await shownAfter(store, 'rope', [])).toEqual([['two', '']]);
+});
+
+test('what was changed since stands as it was changed, also in another window of the same browser', async () => {
+  logRun(createStore().dispatch, 'ebb', { ...run('one'), note: 'better' });
+  expect(await shownAfter(createStore(), 'ebb', [run('one'), run('newer')])).toEqual([
+    ['one', 'better'],
+    ['newer', ''],
+  ]);
+});
