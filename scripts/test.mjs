@@ -81,11 +81,11 @@ async function requireChromium() {
   const isRoot = process.getuid?.() === 0;
   if (!isRoot || !existsSync('/usr/bin/apt-get')) {
     stop(
-      `The browser tests need Chromium at ${CHROMIUM_PATH}: install it with sudo apt-get install chromium, or set CHROMIUM to where it is.`,
+      `The browser tests need Chromium at ${CHROMIUM_PATH}: install it with sudo apt-get install chromium-headless-shell (or chromium), or set CHROMIUM to where it is.`,
     );
   }
   console.log('Installing Chromium for the browser tests …');
-  if (!(await installed('chromium')))
+  if (!(await installed('chromium-headless-shell')) && !(await installed('chromium')))
     stop('Chromium could not be installed with apt-get: see the message above.');
 }
 
