@@ -19,7 +19,7 @@ export interface PersonState {
 }
 
 /** Somebody who was found about where they stand, and has not been listened to yet. */
-export const NOT_YET_HEARD: PersonState = {
+const NOT_YET_HEARD: PersonState = {
   standing: 0,
   timekeeper: 0,
   standingVariance: 4,
