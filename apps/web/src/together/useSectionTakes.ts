@@ -47,10 +47,11 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
     if (!plan) return undefined;
     const own = stands.filter((stand) => stand.runId === run.id);
     Promise.all(
-      own.map(async ({ onsets, play, ...stand }) => ({
-        section: nameOf(stand, own),
-        take: await analyseInWorker({ piece: proof.piece, plan, take: { onsets, play } }),
-      })),
+      own.map(async (stand) => {
+        const { onsets, play } = stand;
+        const take = await analyseInWorker({ piece: proof.piece, plan, take: { onsets, play } });
+        return { section: nameOf(stand, own), take };
+      }),
     )
       .then((takes) => {
         if (isWanted)
@@ -81,8 +82,9 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
   return current;
 }
 
-/** A section by its name; where it has several stands each by its own too. */
-function nameOf({ section, name }: Pick<StandTake, 'section' | 'name'>, all: readonly StandTake[]): string {
-  const isOne = all.filter((other) => other.section === section).length === 1;
-  return isOne || name === '' ? section : `${section} (${name})`;
+/** A section by its name; where it has several stands each by its own too, or by its number. */
+function nameOf(stand: StandTake, all: readonly StandTake[]): string {
+  const { section, name } = stand;
+  const same = all.filter((other) => other.section === section);
+  return same.length === 1 ? section : `${section} (${name || same.indexOf(stand) + 1})`;
 }
