@@ -48,7 +48,7 @@ const VIEWS = [
     path: `${SLACK_WATER}/seams?bars=11-11`,
     keys: ['t', 'e', 'e', 'Space', 'wait:6500'],
   },
-  { name: 'seam-readiness', path: `${SLACK_WATER}/seams`, keys: ['h', 'wait:900'] },
+  { name: 'seam-readiness', path: `${SLACK_WATER}/seams?bars=11-11`, keys: ['h', 'wait:900'] },
   {
     name: 'shelf-import',
     path: '/',

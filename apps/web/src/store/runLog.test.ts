@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import type { RunResponse } from '@anchorbeat/contract';
 import { api } from './api.ts';
-import { logRun } from './runLog.ts';
+import { logRun, removeRun } from './runLog.ts';
 import { createStore } from './store.ts';
 
 const run = (id: string): RunResponse => ({
@@ -76,5 +76,19 @@ test('what was changed since stands as it was changed, also in another window of
   expect(await shownAfter(createStore(), 'ebb', [run('one'), run('newer')])).toEqual([
     ['one', 'better'],
     ['newer', ''],
+  ]);
+});
+
+test('a run that was taken out while its list was on its way stays out, until it is put back', async () => {
+  const store = createStore();
+  const gone = new Response(null, { status: 404, headers: { 'content-type': 'application/json' } });
+  Object.assign(globalThis, { fetch: () => Promise.resolve(gone) });
+  expect(await removeRun(store.dispatch, 'ebb', 'one')).toBeNull();
+  expect(await shownAfter(store, 'ebb', [run('one'), run('newer')])).toEqual([['newer', '']]);
+  Object.assign(globalThis, { fetch: () => new Promise(() => undefined) });
+  logRun(store.dispatch, 'ebb', run('one'));
+  expect(await shownAfter(store, 'ebb', [run('newer')])).toEqual([
+    ['newer', ''],
+    ['one', ''],
   ]);
 });

@@ -34,32 +34,36 @@ function keepWaiting(change: (runs: Record<string, WaitingRun>) => void): void {
 
 /** Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. */
 export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse): void {
-  show(dispatch, { pieceId, run });
+  show(dispatch, pieceId, run.id, run);
   keepWaiting((runs) => (runs[run.id] = { pieceId, run }));
   void sendWaiting(dispatch);
 }
 
-/** Runs that were shown since their list was last asked for, and when: the list that comes may not know them yet. */
-const shownLately = new Map<string, WaitingRun & { readonly atMs: number }>();
+/** Runs that were logged or taken out (null) since their list was last asked for, and when: the list that comes may not know of it. */
+const changedLately = new Map<
+  string,
+  { readonly pieceId: string; readonly run: RunResponse | null; readonly atMs: number }
+>();
 
-/** Puts into a list that has come what was logged since it was asked for, and what the server has not acknowledged. */
+/** Puts into a list that has come what was changed since it was asked for, and what the server has not acknowledged. */
 export function showLatest(dispatch: AppDispatch, pieceId: string, askedAtMs: number): void {
-  const waiting = waitingRuns();
-  for (const { atMs, ...lately } of shownLately.values())
-    if (lately.pieceId === pieceId && atMs < askedAtMs) shownLately.delete(lately.run.id);
-  const latest = { ...Object.fromEntries(shownLately), ...waiting };
-  for (const one of Object.values(latest)) if (one.pieceId === pieceId) show(dispatch, one);
+  for (const [id, lately] of changedLately) {
+    if (lately.pieceId !== pieceId) continue;
+    if (lately.atMs < askedAtMs) changedLately.delete(id);
+    else show(dispatch, pieceId, id, lately.run);
+  }
+  for (const waiting of Object.values(waitingRuns()))
+    if (waiting.pieceId === pieceId) show(dispatch, pieceId, waiting.run.id, waiting.run);
 }
 
-/** Puts a run into the list that is shown, where one is. */
-function show(dispatch: AppDispatch, { pieceId, run }: WaitingRun): void {
-  shownLately.set(run.id, { pieceId, run, atMs: Date.now() });
+/** Puts a run into the list that is shown, where one is, or takes it out. */
+function show(dispatch: AppDispatch, pieceId: string, id: string, run: RunResponse | null): void {
+  changedLately.set(id, { pieceId, run, atMs: Date.now() });
   dispatch(
     api.util.updateQueryData('listRuns', pieceId, (runs) => {
-      const at = runs.findIndex(({ id }) => id === run.id);
-      const logged = { ...run, sections: [...run.sections] } as Draft<RunResponse>;
-      if (at >= 0) runs[at] = logged;
-      else runs.push(logged);
+      const at = runs.findIndex((known) => known.id === id);
+      const logged = run ? [{ ...run, sections: [...run.sections] } as Draft<RunResponse>] : [];
+      runs.splice(at < 0 ? runs.length : at, at < 0 ? 0 : 1, ...logged);
     }),
   );
 }
@@ -67,12 +71,12 @@ function show(dispatch: AppDispatch, { pieceId, run }: WaitingRun): void {
 /** Takes a run out of the log. Null, or in the server's words why not. */
 export async function removeRun(dispatch: AppDispatch, pieceId: string, id: string): Promise<string | null> {
   keepWaiting((runs) => delete runs[id]);
-  shownLately.delete(id);
+  changedLately.delete(id);
   const result = await dispatch(api.endpoints.removeRun.initiate({ pieceId, id }));
   // What never reached the server is gone from it too.
   const isGone = (result.error as { status?: unknown } | undefined)?.status === 404;
   if (result.error && !isGone) return problemText(result.error);
-  dispatch(api.util.updateQueryData('listRuns', pieceId, (runs) => runs.filter((run) => run.id !== id)));
+  show(dispatch, pieceId, id, null);
   return null;
 }
 
@@ -94,7 +98,7 @@ async function sendAll(dispatch: AppDispatch): Promise<void> {
     const send = () => dispatch(api.endpoints.logRun.initiate(next, { track: false }));
     const answer = await sendUntilAnswered({ send, retryMs: RETRY_MS });
     // The list may have been fetched before a run of an earlier visit arrived.
-    if (answer?.kind === 'kept') show(dispatch, next);
+    if (answer?.kind === 'kept') show(dispatch, next.pieceId, next.run.id, next.run);
     if (answer?.kind === 'refused') toast(`This run was not logged: ${problemText(answer.error)}`);
     keepWaiting((runs) => {
       if (JSON.stringify(runs[next.run.id]?.run) === sent) delete runs[next.run.id];

@@ -1,7 +1,7 @@
 import type { Fit } from './fits.ts';
 import { missesOf, type Heard } from './shapeFit.ts';
 import { isAfterAnchor, type PlaceAtSeam } from './shapes.ts';
-import { surprises } from './surprise.ts';
+import { sharedOf, surprises } from './surprise.ts';
 
 /** Ways in which onsets may lean away after an anchor, by beats from it: at once, by and by, less and less, only at first. */
 const LEANINGS: readonly ((beats: number) => number)[] = [
@@ -33,12 +33,6 @@ export function isPlain({ onsetOf }: Fit, places: readonly PlaceAtSeam[], heard:
 
 /** How far onsets lean one way, in standard deviations of what chance would have them. */
 function leaningOf(fresh: Float64Array, leaning: Float64Array): number {
-  let [together, square] = [0, 1e-9];
-  for (let index = 0; index < fresh.length; index++) {
-    const [miss, share] = [fresh[index] as number, leaning[index] as number];
-    if (Number.isNaN(miss)) continue;
-    together += miss * share;
-    square += share * share;
-  }
+  const { together, square } = sharedOf(fresh, leaning);
   return together / Math.sqrt(square);
 }

@@ -1,7 +1,7 @@
 import { ALONE, aligned, unlikely } from './align.ts';
 import type { Fit } from './fits.ts';
 import type { PlaceAtSeam, Shape } from './shapes.ts';
-import { surprises, type PersonState } from './surprise.ts';
+import { sharedOf, surprises, type PersonState } from './surprise.ts';
 
 /** The onsets around a seam, and when each that was asked for is expected from where the player stood before it. */
 export interface Heard {
@@ -130,14 +130,8 @@ export function missesOf(onsetOf: Int32Array, { times, near, spread }: Heard): F
 
 /** Generalised least squares: the size that leaves least that is new. */
 function likeliestSize({ misses, expected }: News, { least, most }: Range): number {
-  let [above, below] = [0, 1e-9];
-  for (let index = 0; index < misses.length; index++) {
-    const [miss, shift] = [misses[index] as number, expected[index] as number];
-    if (Number.isNaN(miss)) continue;
-    above += miss * shift;
-    below += shift * shift;
-  }
-  return Math.min(most, Math.max(least, above / below));
+  const { together, square } = sharedOf(misses, expected);
+  return Math.min(most, Math.max(least, together / square));
 }
 
 /** What a size leaves new, as twice the negative logarithm of how likely that is. */

@@ -18,6 +18,21 @@ export interface PersonState {
   readonly between: number;
 }
 
+/** How much of a shape is in what is new, and of the shape itself: sums of products over the onsets that are there. */
+export function sharedOf(
+  news: Float64Array,
+  shape: Float64Array,
+): { readonly together: number; readonly square: number } {
+  let [together, square] = [0, 1e-9];
+  for (let index = 0; index < news.length; index++) {
+    const [miss, share] = [news[index] as number, shape[index] as number];
+    if (Number.isNaN(miss)) continue;
+    together += miss * share;
+    square += share * share;
+  }
+  return { together, square };
+}
+
 /** Somebody who was found about where they stand, and has not been listened to yet. */
 const NOT_YET_HEARD: PersonState = {
   standing: 0,
