@@ -1,9 +1,10 @@
 import { StrictMode } from 'react';
-import { createRoot } from 'react-dom/client';
+import { createRoot, type Root } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter } from 'react-router';
 import { SessionGate } from './account/SessionGate.tsx';
 import { App } from './app/App.tsx';
+import { loadScreensAt } from './app/routes.tsx';
 import { SaidNotes } from './ensemble/SaidNotes.tsx';
 import { watchHand } from './input/lastHand.ts';
 import { watchKeyboard } from './input/shownKeys.ts';
@@ -11,6 +12,7 @@ import { watchErrors } from './app/reportError.ts';
 import { pageRoom } from './room/pageRoom.ts';
 import { RoomContext } from './room/RoomContext.tsx';
 import { watchLeaving } from './store/leaving.ts';
+import { askSession } from './store/peopleApi.ts';
 import { store } from './store/store.ts';
 import './theme/theme.css';
 
@@ -22,18 +24,25 @@ watchLeaving(store);
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no #root element');
 
-createRoot(root).render(
-  <StrictMode>
-    <Provider store={store}>
-      <RoomContext value={pageRoom}>
-        <BrowserRouter>
-          <SessionGate>
-            <SaidNotes>
-              <App />
-            </SaidNotes>
-          </SessionGate>
-        </BrowserRouter>
-      </RoomContext>
-    </Provider>
-  </StrictMode>,
-);
+void begin(createRoot(root));
+
+/** Who asks is asked while what they will see is on its way. */
+async function begin(page: Root): Promise<void> {
+  void store.dispatch(askSession());
+  await loadScreensAt(window.location.pathname);
+  page.render(
+    <StrictMode>
+      <Provider store={store}>
+        <RoomContext value={pageRoom}>
+          <BrowserRouter>
+            <SessionGate>
+              <SaidNotes>
+                <App />
+              </SaidNotes>
+            </SessionGate>
+          </BrowserRouter>
+        </RoomContext>
+      </Provider>
+    </StrictMode>,
+  );
+}

@@ -1,5 +1,5 @@
-import { Suspense, useEffect, useState } from 'react';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { useEffect, useState } from 'react';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 import { showToastsBy, whenToasted } from '../ui/toast.ts';
 import { whenTouched } from '../ui/whenTouched.ts';
 
@@ -20,7 +20,7 @@ function PlainToaster() {
   );
 }
 
-const Toaster = lazyNamed('Toaster', () => import('./Toaster.tsx').catch(() => ({ Toaster: PlainToaster })));
+const Toaster = lazyPart('Toaster', () => import('./Toaster.tsx').catch(() => ({ Toaster: PlainToaster })));
 
 /** What is told for a moment. It is loaded with the first touch of the page, so that it can also tell that the server is away. */
 export function Toasts() {
@@ -32,9 +32,5 @@ export function Toasts() {
       for (const end of ends) end();
     };
   }, []);
-  return isWanted ? (
-    <Suspense fallback={null}>
-      <Toaster />
-    </Suspense>
-  ) : null;
+  return isWanted ? <Toaster /> : null;
 }

@@ -1,5 +1,5 @@
 import { passWords, pulseOf, writtenBar, writtenIndex, type Bar } from '@anchorbeat/core';
-import { Suspense, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../piece/PieceLayout.tsx';
@@ -38,11 +38,11 @@ import { usePodiumActs } from './usePodiumActs.ts';
 import { useSet } from './useSet.ts';
 import { useTypedPlace } from './useTypedPlace.ts';
 import { useWakeLock } from './useWakeLock.ts';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 
-const TogetherDialog = lazyNamed('TogetherDialog', () => import('../together/TogetherDialog.tsx'));
+const TogetherDialog = lazyPart('TogetherDialog', () => import('../together/TogetherDialog.tsx'));
 
-const SectionsPlayed = lazyNamed('SectionsPlayed', () => import('../together/SectionsPlayed.tsx'));
+const SectionsPlayed = lazyPart('SectionsPlayed', () => import('../together/SectionsPlayed.tsx'));
 
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */
 export function Podium() {
@@ -184,17 +184,9 @@ function Sheet({ sheet, played, hand, onHand, onClose }: SheetProps) {
         <PatternSheet style={hand.style} onStyle={(style) => onHand({ ...hand, style })} onClose={onClose} />
       );
     case 'sections':
-      return (
-        <Suspense fallback={null}>
-          <SectionsPlayed proof={proof} played={played} onClose={onClose} />
-        </Suspense>
-      );
+      return <SectionsPlayed proof={proof} played={played} onClose={onClose} />;
     case 'together':
-      return ensemble ? (
-        <Suspense fallback={null}>
-          <TogetherDialog ensemble={ensemble} onClose={onClose} />
-        </Suspense>
-      ) : null;
+      return ensemble ? <TogetherDialog ensemble={ensemble} onClose={onClose} /> : null;
   }
 }
 

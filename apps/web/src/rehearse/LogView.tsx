@@ -1,5 +1,5 @@
 import type { DateResponse } from '@anchorbeat/contract';
-import { Suspense, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { keptSheetSettings } from '../handout/sheetChoice.ts';
 import { useSheetTask } from '../handout/useSheetTask.ts';
 import { Button } from '../ui/Button.tsx';
@@ -8,12 +8,12 @@ import { TextField } from '../ui/TextField.tsx';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import { csvOf, logExtract, markdownOf, reportOf, type LogChoice, type LogLine } from './logLines.ts';
 import type { ProgrammePiece } from './useProgramme.ts';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 
 const MOST_SHOWN = 400;
 
 /** Charts are loaded where something was run. */
-const LogCharts = lazyNamed('LogCharts', () => import('./LogCharts.tsx'));
+const LogCharts = lazyPart('LogCharts', () => import('./LogCharts.tsx'));
 
 interface LogViewProps {
   readonly programme: readonly ProgrammePiece[] | null;
@@ -54,11 +54,7 @@ export function LogView({ programme, dates, sections }: LogViewProps) {
           />
         )}
       </div>
-      {runs.length > 0 && (
-        <Suspense>
-          <LogCharts seams={seams} runs={runs} />
-        </Suspense>
-      )}
+      {runs.length > 0 && <LogCharts seams={seams} runs={runs} />}
       {lines.length === 0 ? (
         <p className="mt-6 text-lg text-quiet">
           {choice === EVERYTHING ? 'Nothing was run yet.' : 'Nothing in the log has all of this.'}

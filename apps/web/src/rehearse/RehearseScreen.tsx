@@ -1,5 +1,5 @@
 import type { DateResponse, EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
-import { Suspense, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
@@ -15,7 +15,7 @@ import { LogView } from './LogView.tsx';
 import { PlanView } from './PlanView.tsx';
 import { dateToShow } from './season.ts';
 import { useProgramme } from './useProgramme.ts';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 
 /** What to rehearse when, in which order and why; what was done. */
 export function RehearseScreen() {
@@ -25,7 +25,7 @@ export function RehearseScreen() {
 }
 
 /** What reads calendar files is loaded when one is opened. */
-const CalendarDialog = lazyNamed('CalendarDialog', () => import('./CalendarDialog.tsx'));
+const CalendarDialog = lazyPart('CalendarDialog', () => import('./CalendarDialog.tsx'));
 
 const act = (id: string, key: string, name: string, does: () => void, more: Partial<Act> = {}): Act => ({
   id: `rehearse.${id}`,
@@ -127,12 +127,7 @@ interface DialogsProps {
 
 function Dialogs({ editing, ensemble, pieces, dates, date, onKept, onClose }: DialogsProps) {
   if (editing === null) return null;
-  if (editing === 'calendar')
-    return (
-      <Suspense>
-        <CalendarDialog ensemble={ensemble} dates={dates} onClose={onClose} />
-      </Suspense>
-    );
+  if (editing === 'calendar') return <CalendarDialog ensemble={ensemble} dates={dates} onClose={onClose} />;
   return (
     <DateDialog
       ensemble={ensemble}

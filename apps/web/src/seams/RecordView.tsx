@@ -1,6 +1,6 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import { runsOver, seamTallies, verdictWords, WAYS, type SeamTally, type TakeRecord } from '@anchorbeat/core';
-import { Suspense, useState } from 'react';
+import { useState } from 'react';
 import { toast } from '../ui/toast.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { logRun, removeRun } from '../store/runLog.ts';
@@ -10,12 +10,13 @@ import { takeOf } from '../takes/takeOf.ts';
 import type { ShownTake } from '../takes/TakesChart.tsx';
 import { dayText, type PlacedRun } from './placedRun.ts';
 import type { Target } from './target.ts';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { Drawing } from '../ui/Drawing.tsx';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 
 /** Charts are loaded when one is first looked at. */
-const RecordChart = lazyNamed('RecordChart', () => import('./RecordChart.tsx'));
+const RecordChart = lazyPart('RecordChart', () => import('./RecordChart.tsx'), <Drawing />);
 
-const TakesChart = lazyNamed('TakesChart', () => import('../takes/TakesChart.tsx'));
+const TakesChart = lazyPart('TakesChart', () => import('../takes/TakesChart.tsx'), <Drawing />);
 
 interface RecordViewProps {
   readonly target: Target;
@@ -54,9 +55,7 @@ export function RecordView({ target, runs }: RecordViewProps) {
         <b>× again</b>, ○ not marked, the goal dashed.
       </p>
       <div className="mt-2 h-60 max-w-3xl">
-        <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
-          <RecordChart runs={here} />
-        </Suspense>
+        <RecordChart runs={here} />
       </div>
       <Takes runs={here} target={target} />
       <table className="mt-5 w-full max-w-3xl text-left" aria-label="Every run, newest first">
@@ -108,9 +107,7 @@ function Takes({ runs, target }: RecordViewProps) {
         <b>× not</b>; the spread of the whole take dashed.
       </p>
       <div className="mt-2 h-44 max-w-3xl">
-        <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
-          <TakesChart takes={takes} />
-        </Suspense>
+        <TakesChart takes={takes} />
       </div>
     </section>
   );

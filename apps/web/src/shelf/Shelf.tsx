@@ -1,5 +1,5 @@
 import type { PieceResponse } from '@anchorbeat/contract';
-import { Suspense, useState } from 'react';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
@@ -9,7 +9,7 @@ import { useEnsemble, usePiecesOf } from '../ensemble/useEnsemble.ts';
 import { problemText } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { useFileChoice } from '../ui/useFileChoice.ts';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 import { EmptyShelf } from './EmptyShelf.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { NextDate } from './NextDate.tsx';
@@ -19,10 +19,10 @@ import { useCarriedPiece } from './useCarriedPiece.ts';
 import { useFileDrop } from './useFileDrop.ts';
 
 /** What opens over the shelf is loaded when it is asked for; a new piece is there at once, since one types on. */
-const ImportDialog = lazyNamed('ImportDialog', () => import('../files/ImportDialog.tsx'));
-const PeopleDialog = lazyNamed('PeopleDialog', () => import('../account/PeopleDialog.tsx'));
-const EnsembleDialog = lazyNamed('EnsembleDialog', () => import('../ensemble/EnsembleDialog.tsx'));
-const TidyDialog = lazyNamed('TidyDialog', () => import('./TidyDialog.tsx'));
+const ImportDialog = lazyPart('ImportDialog', () => import('../files/ImportDialog.tsx'));
+const PeopleDialog = lazyPart('PeopleDialog', () => import('../account/PeopleDialog.tsx'));
+const EnsembleDialog = lazyPart('EnsembleDialog', () => import('../ensemble/EnsembleDialog.tsx'));
+const TidyDialog = lazyPart('TidyDialog', () => import('./TidyDialog.tsx'));
 
 type Opened = 'new' | 'name' | 'people' | 'tidy' | null;
 
@@ -84,7 +84,7 @@ export function Shelf() {
         ))}
       </ul>
       {drop.isOver && <LetGo />}
-      <Suspense>
+      <>
         {ensemble && openDialog === 'new' && <NewPiece ensemble={ensemble} onClose={close} />}
         {openDialog === 'tidy' && <TidyDialog pieces={pieces ?? []} onClose={close} />}
         {ensemble && openDialog === 'people' && <PeopleDialog ensemble={ensemble} onClose={close} />}
@@ -99,7 +99,7 @@ export function Shelf() {
             onClose={() => setFile(null)}
           />
         )}
-      </Suspense>
+      </>
     </main>
   );
 }

@@ -1,14 +1,14 @@
-import { Suspense, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { AtHome } from './AtHome.tsx';
 import { JoinForm } from './JoinForm.tsx';
 import { keepStand, keptStandMaybe, type JoinedStand } from './join.ts';
 import { keptHomePieces } from './homePieces.ts';
 import { standInRoom, type StandSession } from './standSession.ts';
 import { StandView } from './StandView.tsx';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 
 /** Loaded by who practises. */
-const Practice = lazyNamed('Practice', () => import('./Practice.tsx'));
+const Practice = lazyPart('Practice', () => import('./Practice.tsx'));
 
 /** The code in the address: "/s/ACDEFG"; empty where there is none. */
 function addressCode(): string {
@@ -29,12 +29,7 @@ export function StandApp() {
     setSession(null);
     setStand(null);
   };
-  if (isPractising && home)
-    return (
-      <Suspense fallback={null}>
-        <Practice home={home} onLeave={() => setPractising(false)} />
-      </Suspense>
-    );
+  if (isPractising && home) return <Practice home={home} onLeave={() => setPractising(false)} />;
   if (!stand)
     return (
       <JoinForm

@@ -88,6 +88,9 @@ const rooms = api.injectEndpoints({
   }),
 });
 
+/** Asks the server who is here, before a screen does. */
+export const askSession = () => people.endpoints.getSession.initiate();
+
 export const {
   useGetSessionQuery,
   useOpenHereMutation,

@@ -14,14 +14,15 @@ import {
   type TakeRecord,
   type TakeSilence,
 } from '@anchorbeat/core';
-import { Suspense, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { TakeLine, toldFromMs } from './TakeLine.tsx';
-import { lazyNamed } from '../ui/lazyNamed.ts';
+import { Drawing } from '../ui/Drawing.tsx';
+import { lazyPart } from '../ui/lazyNamed.tsx';
 
 /** Charts are loaded when one is first looked at. */
-const TakeChart = lazyNamed('TakeChart', () => import('./TakeChart.tsx'));
+const TakeChart = lazyPart('TakeChart', () => import('./TakeChart.tsx'), <Drawing />);
 
 /** A take that was made before, at the same place. */
 export interface EarlierTake {
@@ -79,9 +80,7 @@ export function TakeSheet({
       <Silences proof={proof} silences={take.silences ?? []} />
       <h3 className="mt-5 font-bold">Bar after bar, early below and late above</h3>
       <div className="mt-1 h-44">
-        <Suspense fallback={<p className="text-quiet">Drawing …</p>}>
-          <TakeChart bars={takeBars(proof, take)} toldMs={toldFromMs(take)} />
-        </Suspense>
+        <TakeChart bars={takeBars(proof, take)} toldMs={toldFromMs(take)} />
       </div>
     </DialogShell>
   );

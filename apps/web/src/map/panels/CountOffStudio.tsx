@@ -30,11 +30,11 @@ import { useWordIndex } from '../../sound/useWordIndex.ts';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/TextField.tsx';
-import { lazyNamed } from '../../ui/lazyNamed.ts';
+import { lazyPart } from '../../ui/lazyNamed.tsx';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
 
-const OwnWordsDialog = lazyNamed('OwnWordsDialog', () => import('../../voice/OwnWordsDialog.tsx'));
+const OwnWordsDialog = lazyPart('OwnWordsDialog', () => import('../../voice/OwnWordsDialog.tsx'));
 
 /** What a school makes of a bar, so that it is seen before it is chosen: "1 2 3 4". */
 function countedIn(school: CountSchool, bar: Bar | undefined): string {

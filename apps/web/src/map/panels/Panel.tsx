@@ -1,4 +1,4 @@
-import { Suspense, useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import type { Act } from '../../acts/act.ts';
 import { ActHint } from '../../acts/ActButton.tsx';
 import { useActs } from '../../acts/ActsContext.tsx';
@@ -10,10 +10,10 @@ import { CountOffStudio } from './CountOffStudio.tsx';
 import { History } from './History.tsx';
 import { PANELS, type Preview } from './panels.ts';
 import { TablePanel } from './TablePanel.tsx';
-import { lazyNamed } from '../../ui/lazyNamed.ts';
+import { lazyPart } from '../../ui/lazyNamed.tsx';
 
 /** The editor is loaded when it is first opened. */
-const Words = lazyNamed('Words', () => import('./Words.tsx'));
+const Words = lazyPart('Words', () => import('./Words.tsx'), <p className="text-quiet">Opening …</p>);
 
 /** What stands beside the line. Escape gives the line its room back. */
 export function Panel({ onPreview }: { readonly onPreview: Preview }) {
@@ -59,11 +59,7 @@ export function Panel({ onPreview }: { readonly onPreview: Preview }) {
           <ActHint act={closeAct} />
         </span>
       </header>
-      <div className="min-h-0 flex-1 overflow-y-auto px-5 pt-1 pb-5">
-        <Suspense fallback={<p className="text-quiet">Opening …</p>}>
-          {contentOf(kind, onPreview, close)}
-        </Suspense>
-      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto px-5 pt-1 pb-5">{contentOf(kind, onPreview, close)}</div>
     </aside>
   );
 }
