@@ -23,13 +23,8 @@ export default tseslint.config(
     files: ['**/*.ts', '**/*.tsx'],
     languageOptions: {
       parserOptions: {
-        project: [
-          'packages/*/tsconfig.json',
-          'packages/tsconfig.test.json',
-          'apps/*/tsconfig.json',
-          'apps/tsconfig.test.json',
-          'e2e/tsconfig.json',
-        ],
+        // All of it at once: the same files are read once, and not with every part that uses them.
+        project: 'tsconfig.lint.json',
         tsconfigRootDir: import.meta.dirname,
       },
     },
@@ -52,7 +47,10 @@ export default tseslint.config(
     // Files that need each other's values cannot be read one after the other.
     rules: { 'import-x/no-cycle': ['error', { ignoreExternal: true }] },
   },
-  { files: ['**/*.config.ts', '**/*.config.mjs'], rules: { 'no-restricted-exports': 'off' } },
+  {
+    files: ['**/*.config.ts', '**/*.config.mjs', 'apps/web/src/test/address.ts'],
+    rules: { 'no-restricted-exports': 'off' },
+  },
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
   {
     files: ['bench/browser.mjs', 'bench/eightPages.mjs', 'bench/live.mjs', 'scripts/loudspeaker.mjs'],

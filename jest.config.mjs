@@ -1,28 +1,47 @@
 /** Unit tests stand beside the code. Packages are taken from their sources, so that nothing has to be built first. */
-export default {
+const common = {
   roots: ['<rootDir>/packages', '<rootDir>/apps'],
   globalSetup: '<rootDir>/scripts/jestSetup.mjs',
-  testMatch: ['**/src/**/*.test.ts'],
   modulePathIgnorePatterns: ['/dist/'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  testTimeout: 60_000,
-  // As many as there are cores; by itself it leaves one to whoever watches.
-  maxWorkers: '100%',
-  testEnvironment: 'node',
   moduleNameMapper: {
     '^@anchorbeat/(core|formats|contract|audio|drawing|sheets)$': '<rootDir>/packages/$1/src/index.ts',
+    // What Vite gives as an address.
+    '\\?(worker&)?url$': '<rootDir>/apps/web/src/test/address.ts',
   },
-  transform: {
-    '\\.tsx?$': [
-      '@swc/jest',
-      {
-        jsc: {
-          target: 'es2022',
-          parser: { syntax: 'typescript', decorators: true, tsx: false },
-          transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false },
-        },
-        module: { type: 'es6' },
-      },
-    ],
-  },
+  transform: { '\\.ts$': compiledBy({ tsx: false }), '\\.tsx$': compiledBy({ tsx: true }) },
 };
+
+export default {
+  // As many as there are cores; by itself it leaves one to whoever watches.
+  maxWorkers: '100%',
+  testTimeout: 60_000,
+  projects: [
+    { ...common, displayName: 'core to server', testEnvironment: 'node', testMatch: ['**/src/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'screens',
+      testEnvironment: '<rootDir>/scripts/pageEnvironment.mjs',
+      testMatch: ['**/src/**/*.test.tsx'],
+    },
+  ],
+};
+
+function compiledBy({ tsx }) {
+  return [
+    '@swc/jest',
+    {
+      jsc: {
+        target: 'es2022',
+        parser: { syntax: 'typescript', decorators: true, tsx },
+        transform: {
+          legacyDecorator: true,
+          decoratorMetadata: true,
+          useDefineForClassFields: false,
+          react: { runtime: 'automatic' },
+        },
+      },
+      module: { type: 'es6' },
+    },
+  ];
+}

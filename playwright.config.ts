@@ -12,7 +12,7 @@ export default defineConfig({
   timeout: 120_000,
   // Two cores may be busy with something else: what is waited for comes, only later.
   expect: { timeout: 20_000 },
-  workers: 2,
+  workers: 3,
   fullyParallel: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {

@@ -45,7 +45,7 @@ export async function buildServer() {
     console.log('Building the server …');
     await runOrStop(
       process.execPath,
-      ['node_modules/typescript/bin/tsc', '-b'],
+      ['node_modules/typescript-native/bin/tsc', '-b'],
       'The server could not be built: see the messages above.',
     );
   });

@@ -17,14 +17,16 @@ mkdirSync(RESULTS, { recursive: true });
 
 const totals = { passed: 0, failed: 0 };
 console.log('— type-check, lint and build');
-tally(await run(node, ['node_modules/typescript/bin/tsc', '-b']));
+const compiler = 'node_modules/typescript-native/bin/tsc';
 await Promise.all([
-  lane([['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']]),
+  // It makes and drops many small things: with more room for them it takes a seventh less.
+  lane([['--max-semi-space-size=128', 'node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']]),
   lane([
-    ['node_modules/typescript/bin/tsc', '-p', 'apps/web'],
-    ['node_modules/typescript/bin/tsc', '-p', 'packages/tsconfig.test.json'],
-    ['node_modules/typescript/bin/tsc', '-p', 'apps/tsconfig.test.json'],
-    ['node_modules/typescript/bin/tsc', '-p', 'e2e'],
+    [compiler, '-b'],
+    [compiler, '-p', 'apps/web'],
+    [compiler, '-p', 'packages/tsconfig.test.json'],
+    [compiler, '-p', 'apps/tsconfig.test.json'],
+    [compiler, '-p', 'e2e'],
     ['node_modules/knip/bin/knip.js', '--no-progress'],
     ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn'],
   ]).then(build),

@@ -84,22 +84,21 @@ export function Shelf() {
         ))}
       </ul>
       {drop.isOver && <LetGo />}
-      <>
-        {ensemble && openDialog === 'new' && <NewPiece ensemble={ensemble} onClose={close} />}
-        {openDialog === 'tidy' && <TidyDialog pieces={pieces ?? []} onClose={close} />}
-        {ensemble && openDialog === 'people' && <PeopleDialog ensemble={ensemble} onClose={close} />}
-        {ensemble && openDialog === 'name' && (
-          <EnsembleDialog ensemble={ensemble} onMade={choose} onClose={close} />
-        )}
-        {ensemble && file && (
-          <ImportDialog
-            key={`${file.name} ${file.lastModified} ${file.size}`}
-            file={file}
-            ensemble={ensemble}
-            onClose={() => setFile(null)}
-          />
-        )}
-      </>
+
+      {ensemble && openDialog === 'new' && <NewPiece ensemble={ensemble} onClose={close} />}
+      {openDialog === 'tidy' && <TidyDialog pieces={pieces ?? []} onClose={close} />}
+      {ensemble && openDialog === 'people' && <PeopleDialog ensemble={ensemble} onClose={close} />}
+      {ensemble && openDialog === 'name' && (
+        <EnsembleDialog ensemble={ensemble} onMade={choose} onClose={close} />
+      )}
+      {ensemble && file && (
+        <ImportDialog
+          key={`${file.name} ${file.lastModified} ${file.size}`}
+          file={file}
+          ensemble={ensemble}
+          onClose={() => setFile(null)}
+        />
+      )}
     </main>
   );
 }

@@ -1,0 +1,2 @@
+/** Stands for what Vite gives the address of. */
+export default '/assets/a-file';

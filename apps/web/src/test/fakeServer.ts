@@ -1,0 +1,204 @@
+import type {
+  BackupResponse,
+  DateResponse,
+  DrillResponse,
+  EnsembleResponse,
+  MemberResponse,
+  PieceResponse,
+  ProblemDocument,
+  RevisionResponse,
+  RunResponse,
+  SessionResponse,
+  SignInResponse,
+} from '@anchorbeat/contract';
+import type { PieceDocument } from '@anchorbeat/core';
+
+export const ENSEMBLE: EnsembleResponse = {
+  id: 'the ensemble',
+  name: 'Marrowick Haven Bells and Reeds',
+  place: 'Marrowick Haven',
+  sections: ['Handbells', 'Reeds', 'Contrabass', 'Drums'],
+  noteNames: 'quarter',
+};
+
+type Body = Readonly<Record<string, unknown>>;
+type Answer = (ids: readonly string[], body: Body) => unknown;
+
+/** What an answer throws to refuse. */
+class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    detail: string,
+    readonly more: object = {},
+  ) {
+    super(detail);
+  }
+}
+
+/** A server in memory, as a page sees it: it keeps what it is sent, and tells in which order it was asked. */
+export class FakeServer {
+  session: SessionResponse = {
+    signedIn: { accountId: 'a', displayName: 'Ida Quill', isLocal: true, roles: [] },
+    canOpenHere: false,
+    canSetUp: false,
+  };
+  ensembles: EnsembleResponse[] = [ENSEMBLE];
+  pieces: PieceResponse[] = [];
+  /** By piece, the newest revision last, each with what was done. */
+  readonly revisions = new Map<string, (RevisionResponse & { readonly piece: PieceDocument })[]>();
+  readonly runs = new Map<string, RunResponse[]>();
+  readonly drills = new Map<string, DrillResponse[]>();
+  dates: DateResponse[] = [];
+  backups: BackupResponse[] = [];
+  members: MemberResponse[] = [];
+  places: SignInResponse[] = [];
+  /** Nobody answers. */
+  isAway = false;
+  /** Everything that was asked to be changed, such as "PUT pieces/x/shelf". */
+  readonly changes: string[] = [];
+
+  /** Puts a piece on the shelf, at revision 1. */
+  add(id: string, piece: PieceDocument): PieceResponse {
+    const response = { id, ensembleId: ENSEMBLE.id, revision: 1, savedAt: AT, isSetAside: false, piece };
+    this.pieces.push(response);
+    this.revisions.set(id, [{ revision: 1, savedAt: AT, edits: [], piece }]);
+    return response;
+  }
+
+  readonly fetch = async (asked: Request): Promise<Response> => {
+    if (this.isAway) throw new TypeError('nobody answers');
+    const { pathname } = new URL(asked.url);
+    const path = decodeURIComponent(pathname.replace(/^\/api\//, ''));
+    if (asked.method !== 'GET') this.changes.push(`${asked.method} ${path}`);
+    const text = await asked.text();
+    try {
+      return said(200, this.answer(asked.method, path, text ? (JSON.parse(text) as Body) : {}));
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      const problem: ProblemDocument = {
+        type: 'urn:anchorbeat:problem:test',
+        title: error.message,
+        status: error.status,
+        detail: error.message,
+      };
+      return said(error.status, { ...problem, ...error.more });
+    }
+  };
+
+  private answer(method: string, path: string, body: Body): unknown {
+    for (const [route, answer] of Object.entries(this.routes)) {
+      const [routeMethod = '', pattern = ''] = route.split(' ');
+      const found = new RegExp(`^${pattern.replaceAll('*', '([^/?]+)')}$`).exec(path);
+      if (method === routeMethod && found) return answer(found.slice(1), body) ?? null;
+    }
+    throw new Refusal(404, `There is no ${method} ${path} here`);
+  }
+
+  private readonly routes: Readonly<Record<string, Answer>> = {
+    'GET session': () => this.session,
+    'GET session/places': () => this.places,
+    'DELETE session/places/*': ([id]) => void (this.places = this.places.filter((one) => one.id !== id)),
+    'GET ensembles': () => this.ensembles,
+    'POST ensembles': (_, body) => put(this.ensembles, body as unknown as EnsembleResponse),
+    'PUT ensembles/*': ([id = ''], body) =>
+      put(this.ensembles, {
+        ...this.ensembles.find((one) => one.id === id),
+        ...body,
+        id,
+      } as EnsembleResponse),
+    'GET ensembles/*/members': () => this.members,
+    'POST ensembles/*/members': (_, body) => this.addMember(body),
+    'DELETE ensembles/*/members/*': ([, id]) =>
+      void (this.members = this.members.filter(({ accountId }) => accountId !== id)),
+    'GET ensembles/*/dates': () => this.dates,
+    'PUT ensembles/*/dates/*': ([, id = ''], body) => put(this.dates, { ...body, id } as DateResponse),
+    'DELETE ensembles/*/dates/*': ([, id]) => void (this.dates = this.dates.filter((one) => one.id !== id)),
+    'GET ensembles/*/rooms': () => [],
+    'GET backups': () => this.backups,
+    'POST backups': () => this.addBackup(),
+    'POST backups/*/restore': () => this.backups,
+    'GET pieces': () => this.pieces,
+    'POST pieces': (_, { id, ensembleId, piece }) => {
+      this.add(id as string, piece as PieceDocument);
+      return put(this.pieces, { ...this.piece(id as string), ensembleId: ensembleId as string });
+    },
+    'GET pieces/*': ([id = '']) => this.piece(id),
+    'PUT pieces/*/shelf': ([id = ''], { place, isSetAside }) =>
+      this.shelved(id, place as number, isSetAside as boolean),
+    'GET pieces/*/revisions': ([id = '']) => [...(this.revisions.get(id) ?? [])].reverse(),
+    'GET pieces/*/revisions/*': ([id = '', revision]) => ({
+      ...this.piece(id),
+      ...this.revisions.get(id)?.find((one) => one.revision === Number(revision)),
+    }),
+    'POST pieces/*/revisions': ([id = ''], body) => this.saved(id, body),
+    'GET pieces/*/runs': ([id = '']) => this.runs.get(id) ?? [],
+    'PUT pieces/*/runs/*': ([piece = '', id = ''], body) =>
+      put(listOf(this.runs, piece), { ...body, id } as RunResponse),
+    'DELETE pieces/*/runs/*': ([piece = '', id]) => void take(listOf(this.runs, piece), id),
+    'GET pieces/*/drills': ([id = '']) => this.drills.get(id) ?? [],
+    'PUT pieces/*/drills/*': ([piece = '', id = ''], body) =>
+      put(listOf(this.drills, piece), { ...body, id, savedAt: AT } as DrillResponse),
+    'DELETE pieces/*/drills/*': ([piece = '', id]) => void take(listOf(this.drills, piece), id),
+  };
+
+  /** What is kept of a piece. */
+  piece(id: string): PieceResponse {
+    const found = this.pieces.find((one) => one.id === id);
+    if (!found) throw new Refusal(404, 'This piece is not here');
+    return found;
+  }
+
+  private saved(id: string, { basedOnRevision, piece, edits = [] }: Body): PieceResponse {
+    const now = this.piece(id);
+    if (basedOnRevision !== now.revision)
+      throw new Refusal(409, 'Somebody else saved', { currentRevision: now.revision, differences: [] });
+    const revision = { revision: now.revision + 1, savedAt: AT, piece: piece as PieceDocument };
+    listOf(this.revisions, id).push({ ...revision, edits: edits as string[] });
+    return put(this.pieces, { ...now, ...revision });
+  }
+
+  private shelved(id: string, place: number, isSetAside: boolean): PieceResponse {
+    const piece = { ...this.piece(id), isSetAside };
+    this.pieces = this.pieces.filter((one) => one.id !== id);
+    this.pieces.splice(place, 0, piece);
+    return piece;
+  }
+
+  private addMember({ name, displayName }: Body): MemberResponse {
+    if (this.members.some((one) => one.name === name)) throw new Refusal(409, 'That name is taken');
+    const member = { accountId: `account of ${name as string}`, name, displayName, role: 'coDirector' };
+    this.members.push(member as MemberResponse);
+    return member as MemberResponse;
+  }
+
+  private addBackup(): BackupResponse[] {
+    const name = `backup ${this.backups.length + 1}`;
+    this.backups.unshift({ name, madeAt: AT, reason: 'by-hand', bytes: 2_000_000 });
+    return this.backups;
+  }
+}
+
+const AT = '2026-11-29T18:00:00.000Z';
+
+function said(status: number, answer: unknown): Response {
+  const type = status < 400 ? 'application/json' : 'application/problem+json';
+  return new Response(JSON.stringify(answer), { status, headers: { 'content-type': type } });
+}
+
+function listOf<Item>(lists: Map<string, Item[]>, key: string): Item[] {
+  const list = lists.get(key) ?? [];
+  lists.set(key, list);
+  return list;
+}
+
+function put<Item extends { readonly id: string }>(list: Item[], item: Item): Item {
+  const at = list.findIndex(({ id }) => id === item.id);
+  if (at < 0) list.push(item);
+  else list[at] = item;
+  return item;
+}
+
+function take<Item extends { readonly id: string }>(list: Item[], id: string | undefined): void {
+  const at = list.findIndex((one) => one.id === id);
+  if (at >= 0) list.splice(at, 1);
+}

@@ -1,0 +1,34 @@
+import { TestEnvironment } from 'jest-environment-jsdom';
+
+/** A page for components: a browser's document, with what it lacks for our screens and the web's own fetch. */
+export default class PageEnvironment extends TestEnvironment {
+  async setup() {
+    await super.setup();
+    const { global: page } = this;
+    Object.assign(page, { Headers, Response, structuredClone, TextEncoder, TextDecoder });
+    page.fetch = () => Promise.reject(new TypeError('nobody answers'));
+    page.Request = class extends Request {
+      /** Addresses are of the page; a page's own signal is not one of Node's. */
+      constructor(address, init = {}) {
+        const ours = address instanceof Request ? address : new URL(address, page.location.href);
+        super(ours, { ...init, signal: undefined });
+      }
+    };
+    page.matchMedia = (media) => ({
+      media,
+      matches: media.includes('reduced-motion'),
+      addEventListener: () => undefined,
+      removeEventListener: () => undefined,
+    });
+    page.ResizeObserver = class {
+      constructor(tell) {
+        this.tell = tell;
+      }
+      observe(target) {
+        this.tell([{ target, contentRect: { width: 1200, height: 800 } }]);
+      }
+      disconnect() {}
+    };
+    page.Element.prototype.scrollIntoView = () => undefined;
+  }
+}
