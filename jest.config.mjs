@@ -7,7 +7,7 @@ const common = {
   moduleNameMapper: {
     '^@anchorbeat/(core|formats|contract|audio|drawing|sheets)$': '<rootDir>/packages/$1/src/index.ts',
     // What Vite gives as an address.
-    '\\?(worker&)?url$': '<rootDir>/apps/web/src/test/address.ts',
+    '(\\.worklet\\.ts|\\.css|\\.woff)(\\?.*)?$': '<rootDir>/apps/web/src/test/address.ts',
   },
   transform: { '\\.ts$': compiledBy({ tsx: false }), '\\.tsx$': compiledBy({ tsx: true }) },
 };

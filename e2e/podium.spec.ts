@@ -1,5 +1,4 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { RunResponse } from '@anchorbeat/contract';
 import { makePiece, openMap } from './pieces.ts';
 import { audioGoesOn, listenToSounds, soundsOf } from './sound.ts';
 
@@ -48,80 +47,10 @@ test('tempo changes while it sounds leave no gap and double no click', async ({ 
   expect(times.length).toBeGreaterThan(20);
 });
 
-test('a loop goes round until it is lifted, with what is heard changed on the way', async ({ page }) => {
-  await openPodium(page, quick(12));
-  await page.keyboard.type('3');
-  await page.keyboard.press('Enter');
-  await page.keyboard.press('l');
-  await expect(page.getByTestId('run-wishes')).toContainText('round 3 to 6');
-  await page.keyboard.press('k');
-  await page.keyboard.press('k');
-  await expect(page.getByTestId('run-wishes')).toContainText('click on downbeats');
-  await page.keyboard.press('Space');
-  await audioGoesOn(page, 9);
-  await page.keyboard.press('l');
-  await expect(page.getByText('count me in')).toBeVisible({ timeout: 20_000 });
-  const times = (await heardTimes(page)).slice(4);
-  const gaps = times.slice(1).map((time, index) => time - times[index]!);
-  expect(gaps.length, 'more bars than from bar 3 to the end').toBeGreaterThan(11);
-  for (const gap of gaps) expect(gap).toBeCloseTo(4 * BEAT_SECONDS, 3);
-  const heard = (await heardTimes(page)).length;
-  await page.keyboard.press('j');
-  await expect.poll(async () => (await heardTimes(page)).length).toBeGreaterThan(heard);
-  await page.keyboard.press('Space');
-});
-
-test('a hold waits for the cue, and an open repeat goes round until it is told to go on', async ({
-  page,
-}) => {
-  await openPodium(
-    page,
-    quick(8, {
-      1: { holds: [{ at: '3/4', length: 'until cued' }] },
-      3: { startsRepeat: true },
-      4: { endsRepeat: 'until cued' },
-    }),
-  );
-  await page.keyboard.press('Space');
-  await expect(page.getByText('Holding for your cue')).toBeVisible();
-  await expect(page.getByText('Bar 2', { exact: true })).toBeVisible();
-  const before = (await heardTimes(page)).length;
-  expect(before).toBe(4 + 8);
-  await audioGoesOn(page, 0.7);
-  expect((await heardTimes(page)).length).toBe(before);
-  await page.keyboard.press('c');
-  await audioGoesOn(page, 9);
-  const [cue, downbeat, ...more] = (await heardTimes(page)).slice(before);
-  expect(downbeat! - cue!).toBeCloseTo(BEAT_SECONDS, 3);
-  expect(more.length, 'it went round more often than it is written').toBeGreaterThan(4 * 6);
-  await page.keyboard.press('c');
-  await expect(page.getByText('count me in')).toBeVisible({ timeout: 20_000 });
-});
-
 /** The key that the footer shows for what it says. */
 function footerKey(page: Page, name: string) {
   return page.locator('footer').getByRole('button', { name, exact: true }).locator('kbd');
 }
-
-test('bars are found by words, keys can be exchanged, and the footer shows the new ones', async ({
-  page,
-}) => {
-  await openPodium(page, quick(12, { 6: { rehearsalMark: 'C' } }));
-  await page.keyboard.type('gfour before C');
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('Bar 3', { exact: true })).toBeVisible();
-  await page.keyboard.press('?');
-  await page.getByRole('button', { name: /give another key: count me in · stop/ }).click();
-  await page.keyboard.press('PageDown');
-  await page.getByRole('button', { name: 'Done', exact: true }).click();
-  await expect(footerKey(page, 'count me in')).toHaveText('PageDown');
-  await page.keyboard.press('PageDown');
-  await expect(footerKey(page, 'stop')).toHaveText('PageDown');
-  await page.keyboard.press('PageDown');
-  await expect(footerKey(page, 'count me in')).toHaveText('PageDown');
-  await page.reload();
-  await expect(footerKey(page, 'count me in')).toHaveText('PageDown');
-});
 
 test('a pedal through MIDI and one on the screen do what the key map says', async ({ page }) => {
   await page.addInitScript(() => {
@@ -176,22 +105,6 @@ test.describe('in a browser that never sounded', () => {
     await expect(footerKey(page, 'stop')).toBeVisible();
     await expect(note).toHaveCount(0);
   });
-});
-
-test('a run from the podium is in the log, with the bars that were heard whole', async ({ page }) => {
-  const id = await makePiece(page.request, 'Logged', quick(8));
-  await openMap(page, id);
-  await page.keyboard.press('Shift+P');
-  await expect(page.getByTestId('big-beat')).toBeVisible();
-  const logged = page.waitForResponse(
-    (answer) => answer.url().includes('/runs/') && answer.request().method() === 'PUT',
-  );
-  await page.keyboard.press('Space');
-  await expect(page.getByText('count me in')).toHaveCount(0);
-  await expect(page.getByText('count me in')).toBeVisible({ timeout: 20_000 });
-  expect((await logged).ok()).toBe(true);
-  const runs = (await (await page.request.get(`/api/pieces/${id}/runs`)).json()) as RunResponse[];
-  expect(runs).toMatchObject([{ placeKind: 'bars', barIndex: 0, bars: 8, percent: 100, mark: null }]);
 });
 
 test('on every screen the sheet of keys finds an act by its words and does it', async ({ page }) => {

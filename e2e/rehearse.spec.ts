@@ -253,28 +253,6 @@ test('two items are run and marked, one goes over its time, the rest is planned 
   await expect(plan(page).getByText('now', { exact: true })).toBeVisible();
 });
 
-test('a new date says what is wrong with it; a row of weeks is made at once', async ({ page }) => {
-  await openPlan(page);
-  await page.keyboard.press('n');
-  const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('When').fill('2027-03-21T19:30');
-  await dialog.getByLabel('Minutes').fill('0');
-  await expect(dialog.getByLabel('Minutes')).toHaveAttribute('aria-invalid', 'true');
-  await dialog.getByLabel('Minutes').fill('40');
-  await dialog.getByLabel('Weeks in a row').fill('3');
-  await dialog.getByLabel('What it is called').fill('Reeds alone');
-  await dialog.getByRole('button', { name: 'Keep it' }).click();
-  await expect(dialog).toHaveCount(0);
-  // The clocks are put forward between the first and the second; the rehearsal is at half past seven.
-  const dates = page.getByRole('navigation', { name: 'Dates' });
-  await expect(dates.getByText('Reeds alone')).toHaveCount(3);
-  for (const day of ['Sun 21 Mar', 'Sun 28 Mar', 'Sun 4 Apr'])
-    await expect(dates.getByText(`${day}, 19:30`)).toBeVisible();
-  await page.keyboard.press('e');
-  await dialog.getByRole('button', { name: 'Take it away' }).click();
-  await expect(dates.getByText('Reeds alone')).toHaveCount(2);
-});
-
 test('dates come out of a calendar file once, however often it is read', async ({ page }) => {
   await openPlan(page);
   const season = [

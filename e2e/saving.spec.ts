@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { enter, makePiece, openMap, savedBars, savedPiece } from './pieces.ts';
+import { enter, makePiece, openMap, savedBars } from './pieces.ts';
 
 const FOUR_BARS = [{ meter: '4/4' }, {}, {}, {}];
 
@@ -30,24 +30,6 @@ test('a change made just before the window is closed is there when it opens agai
   await page.unroute('**/revisions');
   await page.reload();
   expect((await savedBars(page, id))[0]?.meter).toBe('5/8');
-});
-
-test('while the server is away work goes on, and is saved once it answers', async ({ page }) => {
-  const id = await makePiece(page.request, 'Away', FOUR_BARS);
-  await openMap(page, id);
-  await page.route('**/revisions', (route) => route.abort());
-  await enter(page, 'm', '5/8');
-  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
-  await page.keyboard.press('ArrowRight');
-  await enter(page, 'm', '6/8');
-  await page.unroute('**/revisions');
-  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
-  expect((await savedPiece(page.request, id)).piece.bars.map((bar) => bar.meter)).toEqual([
-    '5/8',
-    '6/8',
-    '4/4',
-    undefined,
-  ]);
 });
 
 test('what two windows did to different bars is put together without asking', async ({ page, context }) => {

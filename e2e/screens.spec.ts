@@ -66,33 +66,6 @@ test.describe('bad input gets a clear message and changes nothing', () => {
   });
 });
 
-test('pieces are copied, moved, set aside and brought back', async ({ page }) => {
-  await makePiece(page.request, 'Kept last', [{ meter: '4/4' }]);
-  await openShelf(page);
-  await page.keyboard.press('t');
-  const shelf = page.getByRole('list', { name: 'On the shelf' });
-  // Others put pieces on the same shelf meanwhile: a copy stands beside what it was made of all the same.
-  const copyFollowsBy = async () => {
-    const texts = await shelf.getByRole('listitem').allTextContents();
-    const titles = texts.map((text) => text.split('↑')[0]);
-    return titles.indexOf('Kept last, copy') - titles.indexOf('Kept last');
-  };
-  await page.getByRole('button', { name: 'Kept last: copy', exact: true }).click();
-  await expect.poll(copyFollowsBy).toBe(1);
-  await page.getByRole('button', { name: 'Kept last, copy: earlier' }).click();
-  await expect.poll(copyFollowsBy).toBe(-1);
-  await page.getByRole('button', { name: 'Kept last, copy: later' }).click();
-  await expect.poll(copyFollowsBy).toBe(1);
-  await page.getByRole('button', { name: 'Kept last, copy: set aside' }).click();
-  await expect(shelf.getByText('Kept last, copy')).toHaveCount(0);
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('heading', { name: 'Kept last', exact: true })).toBeVisible();
-  await expect(page.getByRole('heading', { name: 'Kept last, copy' })).toHaveCount(0);
-  await page.keyboard.press('t');
-  await page.getByRole('button', { name: 'Kept last, copy: bring back' }).click();
-  await expect(shelf.getByText('Kept last, copy')).toBeVisible();
-});
-
 test('bars are chosen with the pointer, and everything has its button', async ({ page }) => {
   const id = await makePiece(
     page.request,

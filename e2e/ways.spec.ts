@@ -1,7 +1,7 @@
 import type { BarDocument } from '@anchorbeat/core';
 import { expect, test, type Page } from '@playwright/test';
 import { expectLongPiece, LONG_PIECE_CHANGES } from './longPiece.ts';
-import { enter, makePiece, openMap, savedBars, savedPiece } from './pieces.ts';
+import { enter, makePiece, openMap, savedBars } from './pieces.ts';
 
 const fourFour = (count: number): BarDocument[] =>
   Array.from({ length: count }, (_, index) => (index === 0 ? { meter: '4/4' } : {}));
@@ -129,124 +129,6 @@ test('in words: a line is completed from what can begin one', async ({ page }) =
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText('The words and the line say the same')).toBeVisible();
   expect((await savedBars(page, id))[3]).toEqual({ endsRepeat: 2 });
-});
-
-test('from a spreadsheet: cells at fault are named, the change is shown, then taken in', async ({ page }) => {
-  const id = await makePiece(page.request, 'Tabled', [
-    { meter: '4/4', note: 'lift', tempo: [{ tempo: 'quarter = 96' }] },
-    {},
-    {},
-  ]);
-  await openMap(page, id);
-  await page.keyboard.press('o');
-  const rows = page.getByLabel('Paste rows here');
-  await expect(rows).toBeFocused();
-  await rows.fill('meter\tmark\n4/4\t\n04-Mar\tA\n');
-  await expect(page.getByText('Row 3, meter: "04-Mar" is a date')).toBeVisible();
-  await page.keyboard.press('Control+Enter');
-  await rows.fill('meter\tmark\tBowing\n4/4\t\tup\n3/4\tA\t\n3/4\t\t\n');
-  await expect(page.getByText('no column is called so: Bowing')).toBeVisible();
-  await expect(page.getByLabel('What will change')).toContainText('bar 3 is now 3/4');
-  await page.keyboard.press('Control+Enter');
-  await expect(rows).toHaveValue('');
-  expect(await savedBars(page, id)).toEqual([
-    { meter: '4/4', note: 'lift', tempo: [{ tempo: 'quarter = 96' }] },
-    { meter: '3/4', rehearsalMark: 'A' },
-    {},
-  ]);
-  await page.setInputFiles('input[type="file"]', {
-    name: 'bars.csv',
-    mimeType: 'text/csv',
-    buffer: Buffer.from('bars;meter\n5;2/4\n'),
-  });
-  await expect(rows).toHaveValue('bars;meter\n5;2/4\n');
-  await expect(page.getByLabel('What will change')).toContainText('2/4');
-});
-
-test('checks: one is put right and logged, one is meant, the log can be printed, a change logged afterwards', async ({
-  page,
-}) => {
-  const id = await makePiece(page.request, 'Checked', [
-    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
-    {},
-    { meter: '15/16 as 4+4+4+3' },
-    { meter: '4/4' },
-    {},
-    { meter: '9/8' },
-    { meter: '4/4' },
-    {},
-  ]);
-  await openMap(page, id);
-  await page.keyboard.press('c');
-  await expect(page.getByText('Bar 3 is 15/16 as 4+4+4+3, one sixteenth short')).toBeVisible();
-  await page.keyboard.press('f');
-  await page.keyboard.type('the parts have four');
-  await page.keyboard.press('Tab');
-  await page.keyboard.type('Reeds');
-  await page.keyboard.press('Enter');
-  await expect(page.getByLabel('Corrections')).toContainText('bar 3: 4/4, was 15/16 as 4+4+4+3');
-  await page.keyboard.press('i');
-  await page.keyboard.type('it is a stumble');
-  await page.keyboard.press('Enter');
-  await expect(
-    page.getByRole('list', { name: /Findings/ }).getByText('Meant so: it is a stumble'),
-  ).toBeVisible();
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('Home');
-  await enter(page, 't', '92');
-  await page.keyboard.press('c');
-  await page.keyboard.press('j');
-  await page.keyboard.type('misprint');
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
-  const { piece } = await savedPiece(page.request, id);
-  const on = piece.corrections?.[0]?.on;
-  expect(piece.corrections).toEqual([
-    {
-      place: 'bar 3',
-      was: '15/16 as 4+4+4+3',
-      is: '4/4',
-      why: 'the parts have four',
-      spottedBy: 'Reeds',
-      on,
-    },
-    { place: 'bar 1', was: 'quarter = 96', is: 'quarter = 92', why: 'misprint', spottedBy: '', on },
-  ]);
-  expect(piece.bars[5]?.answers?.[0]?.reason).toBe('it is a stumble');
-  await page.getByRole('link', { name: 'Errata list to print' }).click();
-  await expect(page.getByRole('row', { name: /bar 3.*15\/16 as 4\+4\+4\+3.*4\/4.*Reeds/i })).toBeVisible();
-});
-
-test('history: what was done when is told, an earlier state is held against now and brought back', async ({
-  page,
-}) => {
-  const id = await makePiece(page.request, 'Kept', [
-    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
-    {},
-    { meter: '5/8' },
-    { meter: '4/4' },
-  ]);
-  await openMap(page, id);
-  await enter(page, 'g', '3');
-  await enter(page, 'm', '9/16');
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
-  await page.keyboard.press('y');
-  const list = page.getByLabel('Revisions, newest first');
-  await expect(list).toContainText('bar 3 is now 9/16, was 5/8');
-  await list.getByRole('button', { name: /^1 / }).focus();
-  await page.keyboard.press('Enter');
-  const chosen = page.getByLabel('Revision 1 and now');
-  await expect(chosen).toContainText('bar 3 is now 9/16, was 5/8: one sixteenth shorter');
-  await chosen.getByRole('button', { name: 'Show it on the line' }).press('Enter');
-  await expect(page.getByText('Not taken in yet')).toBeVisible();
-  await chosen.getByRole('button', { name: 'Restore it' }).press('Enter');
-  expect(await savedBars(page, id)).toEqual([
-    { meter: '4/4', tempo: [{ tempo: 'quarter = 96' }] },
-    {},
-    { meter: '5/8' },
-    { meter: '4/4' },
-  ]);
-  await expect(list).toContainText('Revision 1 restored: bar 3 is now 5/8, was 9/16: one sixteenth longer');
 });
 
 test('sections, rests and words are typed; bars move by key and by their grip', async ({ page }) => {

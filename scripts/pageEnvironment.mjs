@@ -27,8 +27,33 @@ export default class PageEnvironment extends TestEnvironment {
       observe(target) {
         this.tell([{ target, contentRect: { width: 1200, height: 800 } }]);
       }
+      unobserve() {}
       disconnect() {}
     };
+    page.Blob.prototype.arrayBuffer = function () {
+      return read(new page.FileReader(), 'readAsArrayBuffer', this);
+    };
+    page.Blob.prototype.text = function () {
+      return read(new page.FileReader(), 'readAsText', this);
+    };
     page.Element.prototype.scrollIntoView = () => undefined;
+    page.HTMLCanvasElement.prototype.getContext = function () {
+      return drawingNothing(this);
+    };
   }
+}
+
+/** What is in a file, by the way of a reader: "readAsText". */
+function read(reader, way, file) {
+  return new Promise((resolve, reject) => {
+    reader.onload = () => resolve(reader.result);
+    reader.onerror = () => reject(reader.error);
+    reader[way](file);
+  });
+}
+
+/** Takes everything that is drawn on a canvas, and draws nothing. */
+function drawingNothing(canvas) {
+  const known = { canvas, measureText: () => ({ width: 0 }), getLineDash: () => [] };
+  return new Proxy(known, { get: (context, name) => context[name] ?? (() => undefined), set: () => true });
 }

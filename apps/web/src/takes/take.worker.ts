@@ -1,13 +1,4 @@
-import { analysedTake, compilePiece, takeRecordOf } from '@anchorbeat/core';
-import type { TakeAnswer, TakeQuestion } from './analyseTake.ts';
+import type { TakeQuestion } from './analyseTake.ts';
+import { answerTake } from './takeAnswer.ts';
 
-self.onmessage = ({ data }: MessageEvent<TakeQuestion>) => self.postMessage(answerTo(data));
-
-function answerTo({ id, piece, plan, take }: TakeQuestion): TakeAnswer {
-  try {
-    const proof = { piece, compiled: compilePiece(piece) };
-    return { id, record: takeRecordOf(proof, take.play, analysedTake(proof, plan, take), plan) };
-  } catch (error) {
-    return { id, reason: (error as Error).message };
-  }
-}
+self.onmessage = ({ data }: MessageEvent<TakeQuestion>) => self.postMessage(answerTake(data));

@@ -37,6 +37,8 @@ class Refusal extends Error {
 
 /** A server in memory, as a page sees it: it keeps what it is sent, and tells in which order it was asked. */
 export class FakeServer {
+  static readonly PASSWORD = 'a long enough one';
+
   session: SessionResponse = {
     signedIn: { accountId: 'a', displayName: 'Ida Quill', isLocal: true, roles: [] },
     canOpenHere: false,
@@ -96,6 +98,15 @@ export class FakeServer {
 
   private readonly routes: Readonly<Record<string, Answer>> = {
     'GET session': () => this.session,
+    'POST session/here': () => this.signIn('Ida Quill'),
+    'POST session/first-account': (_, { name, password }) => {
+      if (String(password).length < 10) throw new Refusal(400, 'A password has ten characters at least');
+      return this.signIn(name as string);
+    },
+    'POST session': (_, { name, password }) => {
+      if (password !== FakeServer.PASSWORD) throw new Refusal(401, 'Name or password are not right');
+      return this.signIn(name as string);
+    },
     'GET session/places': () => this.places,
     'DELETE session/places/*': ([id]) => void (this.places = this.places.filter((one) => one.id !== id)),
     'GET ensembles': () => this.ensembles,
@@ -132,6 +143,7 @@ export class FakeServer {
     }),
     'POST pieces/*/revisions': ([id = ''], body) => this.saved(id, body),
     'GET pieces/*/runs': ([id = '']) => this.runs.get(id) ?? [],
+    'GET pieces/*/runs/*': ([piece = '', id]) => this.runs.get(piece)?.find((run) => run.id === id),
     'PUT pieces/*/runs/*': ([piece = '', id = ''], body) =>
       put(listOf(this.runs, piece), { ...body, id } as RunResponse),
     'DELETE pieces/*/runs/*': ([piece = '', id]) => void take(listOf(this.runs, piece), id),
@@ -162,6 +174,12 @@ export class FakeServer {
     this.pieces = this.pieces.filter((one) => one.id !== id);
     this.pieces.splice(place, 0, piece);
     return piece;
+  }
+
+  private signIn(displayName: string): null {
+    const signedIn = { accountId: 'a', displayName, isLocal: false, roles: [] };
+    this.session = { signedIn, canOpenHere: false, canSetUp: false };
+    return null;
   }
 
   private addMember({ name, displayName }: Body): MemberResponse {

@@ -6,9 +6,15 @@ import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
 import { CompileDesk, type SaidRequest } from '../compiled/compileAnswer.ts';
 import { InputsProvider } from '../input/Inputs.tsx';
+import { PieceLayout } from '../piece/PieceLayout.tsx';
+import { DirectorRoom } from '../room/directorRoom.ts';
+import { RoomContext } from '../room/RoomContext.tsx';
 import { Playback } from '../sound/playback.ts';
 import { PlaybackContext } from '../sound/PlaybackContext.tsx';
 import { createStore, type AppStore } from '../store/store.ts';
+import { keepTakes } from '../takes/keepTakes.ts';
+import { answerTake } from '../takes/takeAnswer.ts';
+import { showToastsBy } from '../ui/toast.ts';
 import { FakeServer } from './fakeServer.ts';
 import { SimulatedDevice, simulatedPorts } from './simulatedDevice.ts';
 
@@ -19,9 +25,11 @@ export interface TestPage {
   readonly device: SimulatedDevice;
   readonly playback: Playback;
   readonly user: UserEvent;
+  /** What was told for a moment, the newest last. */
+  readonly toasts: readonly string[];
   /** Where the page is. */
   readonly address: () => string;
-  /** Lets so many seconds sound, in pieces of a twentieth, and shows each. */
+  /** Lets so many seconds sound, a quarter of one at a time, and shows each. */
   readonly pass: (seconds: number) => Promise<void>;
   readonly close: () => void;
 }
@@ -29,15 +37,31 @@ export interface TestPage {
 // Cores may be busy: what is waited for comes, only later. What is missing is named without the whole page.
 configure({ asyncUtilTimeout: 20_000, getElementError: (message) => new Error(message ?? 'not found') });
 
-const FRAME_SECONDS = 0.05;
+const FRAME_SECONDS = 0.25;
+
+let ids = 0;
+
+/** An id that nothing else has: how a piece is run and drilled is kept with it. */
+export function newId(): string {
+  return `00000000-0000-4000-8000-${String(++ids).padStart(12, '0')}`;
+}
+
+/** The screens of a piece, as the app has them. */
+export function ofPiece(...screens: RouteObject[]): RouteObject[] {
+  return [{ path: '/piece/:pieceId', element: <PieceLayout />, children: screens }];
+}
 
 /** Opens an address on these screens. */
 export function openPage(address: string, screens: RouteObject[], server = new FakeServer()): TestPage {
-  Object.assign(globalThis, { fetch: server.fetch, Worker: CompilingHere });
+  Object.assign(globalThis, { fetch: server.fetch, Worker: WorkerHere });
   const store = createStore();
   const device = new SimulatedDevice(5);
   const { ports, pass } = simulatedPorts(device);
   const playback = new Playback(store, ports);
+  const room = new DirectorRoom();
+  playback.onTake = keepTakes(store);
+  const toasts: string[] = [];
+  showToastsBy((words) => void toasts.push(words));
   let place = '';
   function Screens() {
     const { pathname, search } = useLocation();
@@ -50,9 +74,11 @@ export function openPage(address: string, screens: RouteObject[], server = new F
         <ActsProvider>
           <InputsProvider>
             <SheetProvider>
-              <PlaybackContext value={playback}>
-                <Screens />
-              </PlaybackContext>
+              <RoomContext value={room}>
+                <PlaybackContext value={playback}>
+                  <Screens />
+                </PlaybackContext>
+              </RoomContext>
             </SheetProvider>
           </InputsProvider>
         </ActsProvider>
@@ -65,6 +91,7 @@ export function openPage(address: string, screens: RouteObject[], server = new F
     device,
     playback,
     user: userEvent.setup({ delay: null }),
+    toasts,
     address: () => place,
     pass: async (seconds) => {
       for (let left = seconds; left > 1e-9; left -= FRAME_SECONDS)
@@ -80,12 +107,27 @@ export function openPage(address: string, screens: RouteObject[], server = new F
   };
 }
 
-/** The worker that compiles, on the page's own thread. */
-class CompilingHere {
-  onmessage: ((event: { readonly data: unknown }) => void) | null = null;
-  private readonly desk = new CompileDesk();
+/** What workers answer, by the file they are made of. */
+const WORKERS: Readonly<Record<string, () => (asked: never) => unknown>> = {
+  'compile.worker.ts': () => {
+    const desk = new CompileDesk();
+    return ({ noteNames: _, ...request }: SaidRequest) => desk.answer(request);
+  },
+  'take.worker.ts': () => answerTake,
+};
 
-  postMessage({ noteNames: _, ...request }: SaidRequest): void {
-    queueMicrotask(() => this.onmessage?.({ data: this.desk.answer(request) }));
+/** A worker on the page's own thread. */
+class WorkerHere {
+  onmessage: ((event: { readonly data: unknown }) => void) | null = null;
+  private readonly answer: (asked: never) => unknown;
+
+  constructor({ pathname }: URL) {
+    const make = WORKERS[pathname.split('/').at(-1) ?? ''];
+    if (!make) throw new Error(`tests have no worker of ${pathname}`);
+    this.answer = make();
+  }
+
+  postMessage(asked: unknown): void {
+    queueMicrotask(() => this.onmessage?.({ data: this.answer(asked as never) }));
   }
 }

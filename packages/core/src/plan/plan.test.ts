@@ -9,7 +9,7 @@ import {
   type PlanRequest,
   type SeamToPlan,
 } from './plan.ts';
-import { nextPlaceMaybe, planFor } from './planner.ts';
+import { nextPlaceMaybe, planChoices, planFor } from './planner.ts';
 import { dueInDays, keptShare, spacingOf } from './spacing.ts';
 
 const DAY_MS = 86_400_000;
@@ -125,6 +125,11 @@ describe('a plan', () => {
       (keys) => expect(keys).toContain('Rope:30'),
     ],
     [
+      'what is pinned is there, though everything else was put in an order before',
+      { minutes: 7, wishes: { ...NO_WISHES, pinned: ['Rope:4'], order: ['Ebb:8', 'Ebb:20+21', 'Rope:30'] } },
+      (keys) => expect(keys).toContain('Rope:4'),
+    ],
+    [
       'what is moved comes first',
       { wishes: { ...NO_WISHES, order: ['Rope:4', 'Ebb:8'] } },
       (keys) => expect(keys.filter((key) => key !== 'warm-up').slice(0, 2)).toEqual(['Rope:4', 'Ebb:8']),
@@ -212,6 +217,12 @@ test.each(Array.from({ length: 60 }, (_, seed) => seed))(
     const keys = plan.items.map(({ key }) => key);
     expect(new Set(keys).size).toBe(keys.length);
     for (const key of asked.wishes.skipped) expect(keys).not.toContain(key);
+    // Nothing else is worked on while something pinned has no room.
+    const all = new Set(planChoices(asked).map(({ key }) => key));
+    const { pinned, skipped } = asked.wishes;
+    const leftOut = pinned.filter((key) => all.has(key) && !skipped.includes(key) && !keys.includes(key));
+    const others = plan.items.filter(({ kind, isPinned }) => kind === 'place' && !isPinned);
+    if (leftOut.length > 0) expect(others).toEqual([]);
     expect(
       planFor({ ...asked, pieces: asked.pieces.map((one) => ({ ...one, seams: [...one.seams].reverse() })) }),
     ).toEqual(plan);

@@ -141,11 +141,11 @@ function tellingOf(seams: readonly SeamToPlan[]): readonly SeamToPlan[] {
   return seams.filter(({ score }) => 2 * score >= hardest);
 }
 
-/** Pinned ones always, then those that need it most, as long as there is room. */
+/** Pinned ones always, then those that were put in an order, then those that need it most, as long as there is room. */
 function chosenPlaces(places: readonly Place[], minutes: number, { wishes }: PlanRequest): readonly Place[] {
-  const isWanted = ({ key }: Place) => wishes.pinned.includes(key) || wishes.order.includes(key);
-  const worth = (place: Place) => (isWanted(place) ? Infinity : place.need);
-  const byWorth = [...places].sort((a, b) => worth(b) - worth(a) || (a.key < b.key ? -1 : 1));
+  const rank = ({ key }: Place) => (wishes.pinned.includes(key) ? 2 : wishes.order.includes(key) ? 1 : 0);
+  const isWanted = (place: Place) => rank(place) > 0;
+  const byWorth = [...places].sort((a, b) => rank(b) - rank(a) || byNeed(a, b));
   const chosen: Place[] = [];
   let left = minutes;
   for (const place of byWorth) {

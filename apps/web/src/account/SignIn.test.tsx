@@ -1,0 +1,77 @@
+import { afterEach, describe, expect, test } from '@jest/globals';
+import type { SessionResponse } from '@anchorbeat/contract';
+import { screen, waitFor } from '@testing-library/react';
+import { FakeServer } from '../test/fakeServer.ts';
+import { openPage, type TestPage } from '../test/page.tsx';
+import { SessionGate } from './SessionGate.tsx';
+
+let page: TestPage;
+afterEach(() => page.close());
+
+const NOBODY: SessionResponse = { signedIn: null, canOpenHere: false, canSetUp: false };
+
+function comeTo(session: SessionResponse, isAway = false): void {
+  const server = new FakeServer();
+  server.session = session;
+  server.isAway = isAway;
+  const behind = <SessionGate>the shelf</SessionGate>;
+  page = openPage('/', [{ path: '*', element: behind }], server);
+}
+
+const type = async (label: string, text: string) => page.user.type(await screen.findByLabelText(label), text);
+const press = async (name: string) => page.user.click(await screen.findByRole('button', { name }));
+
+describe('the door', () => {
+  test('at the machine, while nobody has an account, one button opens it', async () => {
+    comeTo({ ...NOBODY, canOpenHere: true, canSetUp: true });
+    await press('Open the shelf');
+    expect(await screen.findByText('the shelf')).toBeDefined();
+    expect(page.server.changes).toEqual(['POST session/here']);
+  });
+
+  test('there the first account is made, and one may go back from that', async () => {
+    comeTo({ ...NOBODY, canOpenHere: true, canSetUp: true });
+    await press('make the first account');
+    await press('Back');
+    await press('make the first account');
+    await type('What people call you', 'Ida Quill');
+    await type('Name to sign in with', 'ida');
+    await type('Password, ten characters or more', 'short');
+    await press('Make the first account');
+    expect((await screen.findByRole('alert')).textContent).toBe('A password has ten characters at least');
+    await type('Password, ten characters or more', ' no longer');
+    await press('Make the first account');
+    expect(await screen.findByText('the shelf')).toBeDefined();
+  });
+
+  test('elsewhere a name and a password are asked; a wrong one is told and may be typed again', async () => {
+    comeTo(NOBODY);
+    const button = await screen.findByRole('button', { name: 'Sign in' });
+    expect(button).toHaveProperty('disabled', true);
+    await type('Name', 'ida');
+    await type('Password', 'not this one');
+    await press('Sign in');
+    expect((await screen.findByRole('alert')).textContent).toBe('Name or password are not right');
+    await page.user.clear(screen.getByLabelText('Password'));
+    await type('Password', FakeServer.PASSWORD);
+    await press('Sign in');
+    expect(await screen.findByText('the shelf')).toBeDefined();
+  });
+
+  test('players find the way to their rehearsal', async () => {
+    comeTo(NOBODY);
+    const way = await screen.findByRole('link', { name: 'Join with its code' });
+    expect(way.getAttribute('href')).toBe('/s');
+  });
+
+  test('where the server does not answer, the page goes on with what it has', async () => {
+    comeTo(NOBODY, true);
+    expect(await screen.findByText('the shelf')).toBeDefined();
+  });
+
+  test('nobody sees anything before it is known who asks', async () => {
+    comeTo({ ...NOBODY, signedIn: { accountId: 'a', displayName: 'Ida', isLocal: false, roles: [] } });
+    expect(screen.queryByText('the shelf')).toBeNull();
+    await waitFor(() => expect(screen.getByText('the shelf')).toBeDefined());
+  });
+});
