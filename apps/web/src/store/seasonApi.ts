@@ -7,28 +7,60 @@ interface InEnsemble {
   readonly id: string;
 }
 
+type Kept = InEnsemble & { readonly date: SaveDateRequest };
+
+/** Counts on with everything that is asked or acknowledged, so that it can be told what came after what. */
+let moment = 0;
+
+/** Dates as they were changed here last, by their ids, and at which moment the server had acknowledged that; null until then. */
+const changedLately = new Map<string, { readonly kept: Kept; keptAt: number | null }>();
+
+/** Saves of one date are sent one after the other: each is the whole date, and the last one holds. */
+const turns = new Map<string, Promise<unknown>>();
+
+function inTurn<Result>(id: string, work: () => Promise<Result>): Promise<Result> {
+  const before = turns.get(id) ?? Promise.resolve();
+  const mine = before.then(work, work);
+  turns.set(id, mine);
+  return mine.finally(() => {
+    if (turns.get(id) === mine) turns.delete(id);
+  });
+}
+
 /** Rehearsals and concerts of an ensemble. */
-const season = api.injectEndpoints({
+export const season = api.injectEndpoints({
   endpoints: (build) => ({
     listDates: build.query<DateResponse[], string>({
       query: (ensembleId) => `ensembles/${ensembleId}/dates`,
       providesTags: ['Dates'],
+      // A list that was asked for before something was changed here does not know of it.
+      onQueryStarted: async (ensembleId, { dispatch, queryFulfilled }) => {
+        const askedAt = ++moment;
+        if (!(await queryFulfilled.then(Boolean, () => false))) return;
+        for (const [id, { kept, keptAt }] of changedLately) {
+          if (kept.ensembleId !== ensembleId) continue;
+          if (keptAt !== null && keptAt < askedAt) changedLately.delete(id);
+          else dispatch(shownAs(kept));
+        }
+      },
     }),
-    saveDate: build.mutation<DateResponse, InEnsemble & { readonly date: SaveDateRequest }>({
-      query: ({ ensembleId, id, date }) => ({
-        url: `ensembles/${ensembleId}/dates/${id}`,
-        method: 'PUT',
-        body: date,
-      }),
+    saveDate: build.mutation<DateResponse, Kept>({
+      queryFn: (kept, _api, _options, ask) =>
+        inTurn(kept.id, async () => {
+          const { ensembleId, id, date: body } = kept;
+          const answer = await ask({ url: `ensembles/${ensembleId}/dates/${id}`, method: 'PUT', body });
+          const lately = changedLately.get(id);
+          if (lately?.kept === kept && !answer.error) lately.keptAt = ++moment;
+          return answer as { data: DateResponse };
+        }),
       // What was changed is seen at once, and again as the server has it.
-      onQueryStarted: ({ ensembleId, id, date }, { dispatch, queryFulfilled }) => {
-        const shown = dispatch(
-          season.util.updateQueryData('listDates', ensembleId, (dates) => {
-            const at = dates.findIndex((one) => one.id === id);
-            if (at >= 0) dates[at] = { ...date, id };
-          }),
-        );
-        queryFulfilled.catch(() => shown.undo());
+      onQueryStarted: (kept, { dispatch, queryFulfilled }) => {
+        changedLately.set(kept.id, { kept, keptAt: null });
+        const shown = dispatch(shownAs(kept));
+        queryFulfilled.catch(() => {
+          if (changedLately.get(kept.id)?.kept === kept) changedLately.delete(kept.id);
+          shown.undo();
+        });
       },
       invalidatesTags: ['Dates'],
     }),
@@ -38,5 +70,13 @@ const season = api.injectEndpoints({
     }),
   }),
 });
+
+/** Puts a date into the list that is shown, as it was changed; one that is not there yet comes with the next list. */
+function shownAs({ ensembleId, id, date }: Kept) {
+  return season.util.updateQueryData('listDates', ensembleId, (dates) => {
+    const at = dates.findIndex((one) => one.id === id);
+    if (at >= 0) dates[at] = { ...date, id };
+  });
+}
 
 export const { useListDatesQuery, useSaveDateMutation, useRemoveDateMutation } = season;

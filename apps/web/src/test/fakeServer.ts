@@ -1,4 +1,5 @@
 import type {
+  ArchivePreview,
   BackupResponse,
   DateResponse,
   DrillResponse,
@@ -38,6 +39,8 @@ class Refusal extends Error {
 /** A server in memory, as a page sees it: it keeps what it is sent, and tells in which order it was asked. */
 export class FakeServer {
   static readonly PASSWORD = 'a long enough one';
+  /** What is in a file that is an archive. */
+  static readonly ARCHIVE = 'an archive';
 
   session: SessionResponse = {
     signedIn: { accountId: 'a', displayName: 'Ida Quill', isLocal: true, roles: [] },
@@ -67,14 +70,18 @@ export class FakeServer {
     return response;
   }
 
-  readonly fetch = async (asked: Request): Promise<Response> => {
+  readonly fetch = async (address: Request | string, init?: RequestInit): Promise<Response> => {
     if (this.isAway) throw new TypeError('nobody answers');
+    const asked = new Request(
+      address,
+      init?.body instanceof Blob ? { ...init, body: await init.body.text() } : init,
+    );
     const { pathname } = new URL(asked.url);
     const path = decodeURIComponent(pathname.replace(/^\/api\//, ''));
     if (asked.method !== 'GET') this.changes.push(`${asked.method} ${path}`);
     const text = await asked.text();
     try {
-      return said(200, this.answer(asked.method, path, text ? (JSON.parse(text) as Body) : {}));
+      return said(200, this.answer(asked.method, path, read(text)));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       const problem: ProblemDocument = {
@@ -128,6 +135,8 @@ export class FakeServer {
     'GET backups': () => this.backups,
     'POST backups': () => this.addBackup(),
     'POST backups/*/restore': () => this.backups,
+    'POST archives/look': (_, { file }) => lookedAt(file),
+    'POST archives/restore': (_, { file }) => lookedAt(file),
     'GET pieces': () => this.pieces,
     'POST pieces': (_, { id, ensembleId, piece }) => {
       this.add(id as string, piece as PieceDocument);
@@ -198,9 +207,30 @@ export class FakeServer {
 
 const AT = '2026-11-29T18:00:00.000Z';
 
+/** What was sent: JSON, or a file as it is. */
+function read(text: string): Body {
+  return text.startsWith('{') ? (JSON.parse(text) as Body) : { file: text };
+}
+
 function said(status: number, answer: unknown): Response {
   const type = status < 400 ? 'application/json' : 'application/problem+json';
   return new Response(JSON.stringify(answer), { status, headers: { 'content-type': type } });
+}
+
+function lookedAt(file: unknown): ArchivePreview {
+  if (file !== FakeServer.ARCHIVE) throw new Refusal(400, 'This is no archive of an ensemble');
+  const none = { new: 0, same: 0, kept: 0 };
+  return {
+    ensemble: 'Quay Street Choir',
+    madeAt: AT,
+    isNewEnsemble: true,
+    newSections: [],
+    pieces: [{ title: 'Low Tide', does: 'new', revisions: 3 }],
+    drills: none,
+    runs: { ...none, new: 12 },
+    dates: none,
+    digest: 'a digest',
+  };
 }
 
 function listOf<Item>(lists: Map<string, Item[]>, key: string): Item[] {
