@@ -2,11 +2,11 @@ import { readPiece, type Piece } from '@anchorbeat/core';
 
 /** In the order of the demo's programme; each is loaded when the demo is asked for. */
 const FILES = [
-  () => import('../../../../demo/slack-water.anchorbeat.json'),
-  () => import('../../../../demo/ropewalk.anchorbeat.json'),
-  () => import('../../../../demo/ebb-count.anchorbeat.json'),
-  () => import('../../../../demo/tar-and-twine.anchorbeat.json'),
-  () => import('../../../../demo/lamp-on-the-bar.anchorbeat.json'),
+  () => import('../../../../demo/slack-water.anchorbeat.json', { with: { type: 'json' } }),
+  () => import('../../../../demo/ropewalk.anchorbeat.json', { with: { type: 'json' } }),
+  () => import('../../../../demo/ebb-count.anchorbeat.json', { with: { type: 'json' } }),
+  () => import('../../../../demo/tar-and-twine.anchorbeat.json', { with: { type: 'json' } }),
+  () => import('../../../../demo/lamp-on-the-bar.anchorbeat.json', { with: { type: 'json' } }),
 ] as const;
 
 /** The pieces of an invented band, to look around in. */

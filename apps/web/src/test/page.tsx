@@ -35,7 +35,11 @@ export interface TestPage {
 }
 
 // Cores may be busy: what is waited for comes, only later. What is missing is named without the whole page.
-configure({ asyncUtilTimeout: 20_000, getElementError: (message) => new Error(message ?? 'not found') });
+configure({
+  defaultHidden: true,
+  asyncUtilTimeout: 20_000,
+  getElementError: (message) => new Error(message ?? 'not found'),
+});
 
 const FRAME_SECONDS = 0.25;
 

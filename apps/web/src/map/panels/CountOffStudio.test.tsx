@@ -25,8 +25,7 @@ async function openStudio(...keys: string[]) {
   return within(await screen.findByTestId('panel-countOff'));
 }
 
-const kept = () =>
-  (page.server.piece(id).piece.bars).map(({ countOff }) => countOff);
+const kept = () => page.server.piece(id).piece.bars.map(({ countOff }) => countOff);
 const isSaved = () => waitFor(() => expect(screen.getByTestId('save-state').textContent).toBe('saved'));
 
 describe('the count-off of a bar', () => {
