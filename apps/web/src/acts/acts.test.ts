@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { Kept } from '../kept/kept.ts';
 import { pressName, shownKey, type Act, type ActLayer } from './act.ts';
 import { ActRegistry } from './actRegistry.ts';
@@ -101,19 +102,27 @@ describe('which act a key is for', () => {
 
   test('every act keeps a key of its own however keys are exchanged; one may be given none', () => {
     const acts = [...'abcdefghij'].map((key) => act(`act ${key}`, key));
-    let own: OwnKeys = {};
-    const all = () => acts.map((each) => keyOf(each, own));
-    let seed = 11;
-    const below = (limit: number) => (seed = (seed * 48_271) % 2_147_483_647) % limit;
-    for (let step = 0; step < 300; step++) {
-      const chosen = acts[below(acts.length)]!;
-      const key = below(3) ? all()[below(acts.length)]! : `F${below(12)}`;
-      own = withKey(acts, own, chosen, key);
-      expect(keyOf(chosen, own)).toBe(key);
-      expect(new Set(all()).size).toBe(acts.length);
-      for (const each of acts) expect(actOfKeyMaybe(acts, keyOf(each, own), own)).toBe(each);
-    }
-    own = withKey(acts, {}, acts[0]!, '');
+    // An act, and the key it is given: that of another act, or one that is nobody's.
+    const place = fc.integer({ min: 0, max: acts.length - 1 });
+    const given = fc.oneof(
+      place,
+      fc.integer({ min: 0, max: 11 }).map((number) => `F${number}`),
+    );
+    fc.assert(
+      fc.property(fc.array(fc.tuple(place, given), { maxLength: 30 }), (exchanges) => {
+        let own: OwnKeys = {};
+        const all = () => acts.map((each) => keyOf(each, own));
+        for (const [at, of] of exchanges) {
+          const [chosen, key] = [acts[at]!, typeof of === 'number' ? all()[of]! : of];
+          own = withKey(acts, own, chosen, key);
+          expect(keyOf(chosen, own)).toBe(key);
+          expect(new Set(all()).size).toBe(acts.length);
+          for (const each of acts) expect(actOfKeyMaybe(acts, keyOf(each, own), own)).toBe(each);
+        }
+      }),
+      { seed: 11 },
+    );
+    const own = withKey(acts, {}, acts[0]!, '');
     expect([actOfKeyMaybe(acts, 'a', own), actOfKeyMaybe(acts, '', own)]).toEqual([null, null]);
   });
 });

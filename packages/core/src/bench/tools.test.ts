@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { compilePiece } from '../compile/compile.ts';
 import { writePiece } from '../document/writePiece.ts';
 import { applyEdit } from '../edit/applyEdit.ts';
@@ -186,31 +187,24 @@ describe('worked examples, in plain numbers', () => {
 
 describe('against a slow twin', () => {
   test('a chain is exact, step by step', () => {
-    const random = seededRandom(3);
-    for (let round = 0; round < 100; round++) {
-      let [n, d] = [BigInt(40 + Math.floor(random() * 160)), 1n];
-      const start = fraction(Number(n));
-      const ratios = Array.from({ length: 6 }, () => [
-        1 + Math.floor(random() * 9),
-        1 + Math.floor(random() * 9),
-      ]);
-      const tempi = chainTempi(
-        start,
-        expectValue(parseSteps(ratios.map((ratio) => ratio.join(':')).join(','))),
-        {
-          least: 50,
-          below: 100,
-        },
-      );
-      ratios.forEach(([up = 1, down = 1], index) => {
-        [n, d] = [n * BigInt(up), d * BigInt(down)];
-        const { bpm, folded: beaten } = tempi[index + 1]!;
-        expect(BigInt(bpm.n) * d).toBe(BigInt(bpm.d) * n);
-        expect(toNumber(beaten)).toBeGreaterThanOrEqual(50);
-        expect(toNumber(beaten)).toBeLessThan(100);
-        expect(Math.log2(toNumber(beaten) / toNumber(bpm)) % 1).toBeCloseTo(0, 9);
-      });
-    }
+    const part = fc.integer({ min: 1, max: 9 });
+    const chain = fc.array(fc.tuple(part, part), { minLength: 1, maxLength: 6 });
+    fc.assert(
+      fc.property(fc.integer({ min: 40, max: 199 }), chain, (first, ratios) => {
+        let [n, d] = [BigInt(first), 1n];
+        const steps = expectValue(parseSteps(ratios.map((ratio) => ratio.join(':')).join(',')));
+        const tempi = chainTempi(fraction(first), steps, { least: 50, below: 100 });
+        ratios.forEach(([up, down], index) => {
+          [n, d] = [n * BigInt(up), d * BigInt(down)];
+          const { bpm, folded: beaten } = tempi[index + 1]!;
+          expect(BigInt(bpm.n) * d).toBe(BigInt(bpm.d) * n);
+          expect(toNumber(beaten)).toBeGreaterThanOrEqual(50);
+          expect(toNumber(beaten)).toBeLessThan(100);
+          expect(Math.log2(toNumber(beaten) / toNumber(bpm)) % 1).toBeCloseTo(0, 9);
+        });
+      }),
+      { seed: 3 },
+    );
     expect(folded(fraction(1215, 2), { least: 50, below: 100 })).toEqual(fraction(1215, 16));
   });
 
@@ -258,18 +252,20 @@ describe('against a slow twin', () => {
   });
 
   test('an overlay falls where it must against every beat', () => {
-    const random = seededRandom(5);
-    for (let round = 0; round < 60; round++) {
-      const meter = expectValue(parseMeter(['4/4', '7/8 as 2+2+3', '6/8', '5/4 as 3+2'][round % 4]!));
-      const count = 2 + Math.floor(random() * 12);
-      const length = meterLength(meter);
-      const placed = placedOnsets(expectValue(overlayOf(String(count), length, fraction(0))), meter);
-      placed.forEach(({ atWholes, nearest, share }, index) => {
-        expect(toNumber(atWholes)).toBeCloseTo((index * toNumber(length)) / count, 12);
-        expect(compare(share, fraction(1))).toBeLessThan(0);
-        expect(Math.abs(toNumber(share) - nearest.part / nearest.of)).toBeLessThanOrEqual(1 / 16 + 0.02);
-      });
-    }
+    const known = fc.constantFrom('4/4', '7/8 as 2+2+3', '6/8', '5/4 as 3+2');
+    fc.assert(
+      fc.property(known, fc.integer({ min: 2, max: 13 }), (text, count) => {
+        const meter = expectValue(parseMeter(text));
+        const length = meterLength(meter);
+        const placed = placedOnsets(expectValue(overlayOf(String(count), length, fraction(0))), meter);
+        placed.forEach(({ atWholes, nearest, share }, index) => {
+          expect(toNumber(atWholes)).toBeCloseTo((index * toNumber(length)) / count, 12);
+          expect(compare(share, fraction(1))).toBeLessThan(0);
+          expect(Math.abs(toNumber(share) - nearest.part / nearest.of)).toBeLessThanOrEqual(1 / 16 + 0.02);
+        });
+      }),
+      { seed: 5 },
+    );
   });
 
   test('a rhythm played on a grid, a little unevenly, is found on it', () => {
@@ -296,25 +292,31 @@ describe('against a slow twin', () => {
   });
 
   test('a meter is found again in what was beaten', () => {
-    const random = seededRandom(9);
-    for (let round = 0; round < 80; round++) {
-      const groups = Array.from({ length: 2 + Math.floor(random() * 3) }, () => 2 + Math.floor(random() * 2));
-      const bar = groups.map((group, index) => `${index === 0 ? 'X' : 'x'}${'.'.repeat(group - 1)}`).join('');
-      const found = likelyBars(expectValue(parseStrokes(bar.repeat(4))))[0]!;
-      expect(found).toEqual({ bars: [groups], share: 1 });
-      // The same in milliseconds, tapped unevenly.
-      let at = 0;
-      const taps = Array.from({ length: 4 }, () =>
-        groups.map((group, index) => {
-          const tap = `${Math.round(at + (at === 0 ? 0 : (random() - 0.5) * 30))}${index === 0 ? '!' : ''}`;
+    const groupings = fc.array(fc.integer({ min: 2, max: 3 }), { minLength: 2, maxLength: 4 });
+    // Taps of a hand are up to 15 ms off.
+    const offs = fc.array(fc.double({ min: -15, max: 15, noNaN: true }), { minLength: 16, maxLength: 16 });
+    fc.assert(
+      fc.property(groupings, offs, (groups, offMs) => {
+        const bar = groups
+          .map((group, index) => `${index === 0 ? 'X' : 'x'}${'.'.repeat(group - 1)}`)
+          .join('');
+        const found = likelyBars(expectValue(parseStrokes(bar.repeat(4))))[0]!;
+        expect(found).toEqual({ bars: [groups], share: 1 });
+        // The same in milliseconds, tapped unevenly.
+        const taps: string[] = [];
+        let at = 0;
+        for (const [place, group] of Array.from({ length: 4 }, () => groups)
+          .flat()
+          .entries()) {
+          const isStrong = place % groups.length === 0;
+          taps.push(`${Math.round(Math.max(0, at + (at === 0 ? 0 : offMs[place]!)))}${isStrong ? '!' : ''}`);
           at += group * 200;
-          return tap;
-        }),
-      );
-      const tapped = likelyBars(expectValue(parseStrokes(taps.flat().join(' '))))[0]!;
-      const isEven = new Set(groups).size === 1;
-      if (!isEven) expect(tapped.bars[0]).toEqual(groups);
-    }
+        }
+        const tapped = likelyBars(expectValue(parseStrokes(taps.join(' '))))[0]!;
+        if (new Set(groups).size > 1) expect(tapped.bars[0]).toEqual(groups);
+      }),
+      { seed: 9 },
+    );
   });
 });
 

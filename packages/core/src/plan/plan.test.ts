@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import type { RunResult } from '../drill/record.ts';
-import { seededRandom } from '../random/seededRandom.ts';
 import {
   NOTHING_PLAYED,
   NO_WISHES,
@@ -163,76 +163,97 @@ describe('a plan', () => {
   });
 });
 
-/** Programmes of any size, with any record and any wishes. */
-function randomRequest(seed: number): PlanRequest {
-  const random = seededRandom(seed);
-  const upTo = (most: number) => Math.floor(random() * (most + 1));
-  const pieces = Array.from({ length: upTo(5) }, (_, index) =>
-    piece(
-      `P${index}`,
-      Array.from({ length: upTo(20) }, (_bar, at) =>
-        seam(2 + 3 * at + upTo(2), 1 + upTo(99), {
-          sections: random() < 0.3 ? ['Bells'] : [],
-          bestPercent: random() < 0.5 ? null : 50 + upTo(50),
-          spacing: {
-            intervalDays: 20 * random(),
-            lastAtMs: random() < 0.4 ? null : NOW - upTo(40) * DAY_MS,
-            reached: random(),
-          },
-        }),
-      ),
-      { lengthSeconds: 60 + upTo(600), lastWholeAtMs: random() < 0.5 ? null : NOW - upTo(30) * DAY_MS },
-    ),
-  );
-  const keys = pieces.flatMap(({ pieceId, seams }) => seams.map(({ barIndex }) => `${pieceId}:${barIndex}`));
-  const some = () => keys.filter(() => random() < 0.1);
-  return request(pieces, {
-    minutes: upTo(120),
-    concertAtMs: random() < 0.5 ? null : NOW + upTo(30) * DAY_MS,
-    present: random() < 0.3 ? ['Reeds'] : null,
-    wishes: {
-      pinned: some(),
-      skipped: some(),
-      order: some(),
-      minutes: Object.fromEntries(some().map((key) => [key, 1 + upTo(30)])),
-    },
-  });
-}
+const whole = (min: number, max: number) => fc.integer({ min, max });
+const anySeam = fc.record({
+  barsOn: whole(2, 4),
+  score: whole(1, 100),
+  sections: fc.oneof({ weight: 2, arbitrary: fc.constant([]) }, fc.constant(['Bells'])),
+  bestPercent: fc.option(whole(50, 100)),
+  intervalDays: fc.double({ min: 0, max: 20, noNaN: true }),
+  daysSince: fc.option(whole(0, 40)),
+  reached: fc.double({ min: 0, max: 1, noNaN: true }),
+});
+const anyPiece = fc.record({
+  seams: fc.array(anySeam, { maxLength: 20 }),
+  lengthSeconds: whole(60, 660),
+  daysSinceWhole: fc.option(whole(0, 30)),
+});
+const daysAgo = (days: number | null) => (days === null ? null : NOW - days * DAY_MS);
 
-test.each(Array.from({ length: 60 }, (_, seed) => seed))(
-  'any request: never a minute over, nothing twice, nothing skipped, the same again (seed %i)',
-  (seed) => {
-    const asked = randomRequest(seed);
-    const plan = planFor(asked);
-    const total = plan.items.reduce((sum, { minutes }) => sum + minutes, 0);
-    expect(total).toBeLessThanOrEqual(asked.minutes);
-    expect(total + plan.minutesLeft).toBe(asked.minutes);
-    plan.items.forEach((item, index) => {
-      const before = plan.items[index - 1];
-      expect(item.minutes).toBeGreaterThan(0);
-      expect(Number.isInteger(item.minutes)).toBe(true);
-      expect(item.startMinute).toBe(before ? before.startMinute + before.minutes : 0);
-      expect(item.percent % 5).toBe(0);
-    });
-    const keys = plan.items.map(({ key }) => key);
-    expect(new Set(keys).size).toBe(keys.length);
-    for (const key of asked.wishes.skipped) expect(keys).not.toContain(key);
-    // Nothing else is worked on while something pinned has no room.
-    const all = new Set(planChoices(asked).map(({ key }) => key));
-    const { pinned, skipped } = asked.wishes;
-    const leftOut = pinned.filter((key) => all.has(key) && !skipped.includes(key) && !keys.includes(key));
-    const others = plan.items.filter(({ kind, isPinned }) => kind === 'place' && !isPinned);
-    if (leftOut.length > 0) expect(others).toEqual([]);
-    expect(
-      planFor({ ...asked, pieces: asked.pieces.map((one) => ({ ...one, seams: [...one.seams].reverse() })) }),
-    ).toEqual(plan);
-  },
+/** Programmes of any size, with any record. */
+const anyProgramme = fc.array(anyPiece, { maxLength: 5 }).map((pieces) =>
+  pieces.map(({ seams, lengthSeconds, daysSinceWhole }, index) => {
+    let bar = 0;
+    const told = seams.map(({ barsOn, score, sections, bestPercent, intervalDays, daysSince, reached }) =>
+      seam((bar += barsOn), score, {
+        sections,
+        bestPercent,
+        spacing: { intervalDays, lastAtMs: daysAgo(daysSince), reached },
+      }),
+    );
+    return piece(`P${index}`, told, { lengthSeconds, lastWholeAtMs: daysAgo(daysSinceWhole) });
+  }),
 );
 
+/** The same, with any wishes. */
+const anyRequest = anyProgramme.chain((pieces) => {
+  const some = fc.subarray(planChoices(request(pieces)).map(({ key }) => key));
+  return fc
+    .record({
+      minutes: whole(0, 120),
+      daysToConcert: fc.option(whole(0, 30)),
+      present: fc.option(fc.constant(['Reeds'])),
+      pinned: some,
+      skipped: some,
+      order: some,
+      minutesOf: some.chain((keys) =>
+        fc.tuple(...keys.map((key) => whole(1, 30).map((minutes) => [key, minutes] as const))),
+      ),
+    })
+    .map(({ minutes, daysToConcert, present, pinned, skipped, order, minutesOf }) =>
+      request(pieces, {
+        minutes,
+        concertAtMs: daysToConcert === null ? null : NOW + daysToConcert * DAY_MS,
+        present,
+        wishes: { pinned, skipped, order, minutes: Object.fromEntries(minutesOf) },
+      }),
+    );
+});
+
+test('any request: never a minute over, nothing twice, nothing skipped, what is pinned first, the same again', () => {
+  fc.assert(
+    fc.property(anyRequest, (asked) => {
+      const plan = planFor(asked);
+      const total = plan.items.reduce((sum, { minutes }) => sum + minutes, 0);
+      expect(total).toBeLessThanOrEqual(asked.minutes);
+      expect(total + plan.minutesLeft).toBe(asked.minutes);
+      plan.items.forEach((item, index) => {
+        const before = plan.items[index - 1];
+        expect(item.minutes).toBeGreaterThan(0);
+        expect(Number.isInteger(item.minutes)).toBe(true);
+        expect(item.startMinute).toBe(before ? before.startMinute + before.minutes : 0);
+        expect(item.percent % 5).toBe(0);
+      });
+      const keys = plan.items.map(({ key }) => key);
+      expect(new Set(keys).size).toBe(keys.length);
+      const { pinned, skipped } = asked.wishes;
+      for (const key of skipped) expect(keys).not.toContain(key);
+      // Nothing else is worked on while a place that is pinned has no room.
+      const places = new Set(planChoices(asked).map(({ key }) => key));
+      const isLeftOut = (key: string) => places.has(key) && !skipped.includes(key) && !keys.includes(key);
+      const leftOut = pinned.filter((key) => !key.endsWith(':whole') && isLeftOut(key));
+      const others = plan.items.filter(({ kind, isPinned }) => kind === 'place' && !isPinned);
+      if (leftOut.length > 0) expect(others).toEqual([]);
+      const reversed = asked.pieces.map((one) => ({ ...one, seams: [...one.seams].reverse() }));
+      expect(planFor({ ...asked, pieces: reversed })).toEqual(plan);
+    }),
+    { seed: 60, numRuns: 400 },
+  );
+});
+
 test('a minute more changes little: a place for a place, or as much as another time through takes', () => {
-  for (let seed = 100; seed < 130; seed++) {
-    const asked = { ...randomRequest(seed), wishes: NO_WISHES };
-    const planned = (minutes: number) => planFor({ ...asked, minutes }).items;
+  for (const pieces of fc.sample(anyProgramme, { seed: 100, numRuns: 60 })) {
+    const planned = (minutes: number) => planFor(request(pieces, { minutes })).items;
     const [before, after] = [planned(45), planned(46)];
     const wholeMinutes = (items: typeof before) =>
       items.filter(({ kind }) => kind === 'whole').reduce((sum, { minutes }) => sum + minutes, 0);
@@ -286,6 +307,15 @@ describe('whole pieces', () => {
     const already = { sinceRestMinutes: 10, rests: 1, minutes: 45, wholeMinutes: 0 };
     expect(wholes({ minutes: 15, already })).toHaveLength(1);
     expect(wholes({ minutes: 15, already: { ...already, wholeMinutes: 15 } })).toEqual([]);
+  });
+
+  test('that are pinned leave the rest its minutes', () => {
+    const many = ['A', 'B', 'C'].map((name) => piece(name, [seam(8, 60)], { lengthSeconds: 600 }));
+    const pinned = { ...NO_WISHES, pinned: ['A:whole', 'B:whole', 'C:whole'] };
+    for (let minutes = 0; minutes <= 90; minutes++) {
+      const { items } = planFor(request(many, { minutes, wishes: pinned }));
+      expect(items.reduce((sum, item) => sum + item.minutes, 0)).toBeLessThanOrEqual(minutes);
+    }
   });
 
   test('that are pinned are played once though they take more than their share', () => {

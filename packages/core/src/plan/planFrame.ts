@@ -43,7 +43,8 @@ export function frameOf(request: PlanRequest, total: number): Frame {
             1,
         )
       : 0;
-  const wholes = wholesOf(request, isShort ? 0 : ofAll, total - warmUp);
+  const left = Math.max(0, total - warmUp - rests * weights.restMinutes);
+  const wholes = wholesOf(request, isShort ? 0 : ofAll, left);
   return { warmUp, wholes, wholeMinutes: wholes.reduce((sum, whole) => sum + wholeMinutes(whole), 0), rests };
 }
 

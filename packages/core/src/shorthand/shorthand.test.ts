@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { applyEdit } from '../edit/applyEdit.ts';
 import { writePiece } from '../document/writePiece.ts';
 import { type BarDocument } from '../document/document.ts';
@@ -6,7 +7,6 @@ import type { Piece } from '../piece/piece.ts';
 import { expectValue } from '../problem/problem.ts';
 import { pieceOf } from '../test/pieceOf.ts';
 import { randomPiece } from '../test/randomPiece.ts';
-import { seededRandom } from '../random/seededRandom.ts';
 import { richPiece } from '../test/richPiece.ts';
 import { readShorthand } from './readShorthand.ts';
 import { writeShorthand } from './writeShorthand.ts';
@@ -146,33 +146,20 @@ describe('what is wrong is told at its very place', () => {
   });
 
   test('texts of anything at all are read or refused', () => {
-    const random = seededRandom(12);
-    const words = [
-      'bars',
-      'of',
-      '4/4',
-      'tempo',
-      '"',
-      ',',
-      '=',
-      'hold',
-      '3',
-      'on',
-      '\n',
-      'last',
-      'more times',
-      'ending',
-      '[',
-      'rit. to',
-      'D.C.',
-    ];
-    for (let trial = 0; trial < 3000; trial++) {
-      const text = Array.from({ length: 12 }, () => words[Math.floor(random() * words.length)]).join(' ');
-      const { piece, problems } = readShorthand(text, blank);
-      expect(piece === null).toBe(problems.length > 0);
-      for (const { from, to } of problems)
-        expect([from, to]).toEqual([expect.any(Number), expect.any(Number)]);
-    }
+    const word = fc.constantFrom(
+      ...['bars', 'of', '4/4', 'tempo', '"', ',', '=', 'hold', '3', 'on', '\n', 'last', 'more times'],
+      ...['ending', '[', 'rit. to', 'D.C.'],
+    );
+    const texts = fc.array(fc.oneof({ weight: 9, arbitrary: word }, fc.string()), { maxLength: 14 });
+    fc.assert(
+      fc.property(texts, (parts) => {
+        const { piece, problems } = readShorthand(parts.join(' '), blank);
+        expect(piece === null).toBe(problems.length > 0);
+        for (const { from, to } of problems)
+          expect([from, to]).toEqual([expect.any(Number), expect.any(Number)]);
+      }),
+      { seed: 12, numRuns: 3000 },
+    );
   });
 });
 
