@@ -4,7 +4,7 @@ import { midi, musicXml } from '@anchorbeat/formats';
 import { expect, test, type Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 
-import { makePieceOf, savedProof } from './pieces.ts';
+import { allSaved, makePieceOf, savedProof } from './pieces.ts';
 
 const document = JSON.parse(readFileSync('demo/ebb-count.anchorbeat.json', 'utf8')) as {
   readonly title: string;
@@ -104,7 +104,7 @@ test('a piece is handed out in every format, by key and by pointer, and each rea
 }) => {
   const id = await makePieceOf(page.request, { ...document, title: 'Handed out' });
   await page.goto(`/piece/${id}/map`);
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
   await page.keyboard.press('Shift+H');
   await expect(page.getByRole('heading', { name: 'Hand out' })).toBeVisible();
   const saved = async (act: () => Promise<void>) => {

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { expectLongPiece, LONG_PIECE_CHANGES } from './longPiece.ts';
-import { openShelf } from './pieces.ts';
+import { allSaved, openShelf } from './pieces.ts';
 
 /** What the same entry takes with keys, as counted in its own test; a hand may need half as many touches again. */
 const KEYS = 431;
@@ -79,7 +79,7 @@ for (const isTouch of [true, false])
       await at('74', 'note = note', true, 'q.', '=', 'q');
       await at('100', 'tempo', true, '8', '8');
       await at('116', 'tempo', true, '1', '2', '0');
-      await expect(page.getByTestId('save-state')).toHaveText('saved');
+      await allSaved(page);
       await expectLongPiece(page, id);
       test.info().annotations.push({ type: 'touches', description: String(total()) });
       expect(total()).toBeLessThanOrEqual(1.5 * KEYS);

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { enter, openMap, savedBars } from './pieces.ts';
+import { allSaved, enter, openMap, savedBars } from './pieces.ts';
 import { start, type Started } from './server.ts';
 
 const PORT = 4199;
@@ -43,7 +43,7 @@ test('without a server the app opens with what was used last, and what is writte
   ).toBe(0);
   await openMap(page, SLACK_WATER);
   await enter(page, 'w', 'written with a server');
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
   await expect(page.locator('html[data-offline="kept"]')).toHaveCount(1);
   const keptAnew = page.waitForResponse(
     (answer) => answer.url().endsWith(`/api/pieces/${SLACK_WATER}`) && answer.fromServiceWorker(),
@@ -65,7 +65,7 @@ test('without a server the app opens with what was used last, and what is writte
   await expect(page.getByTestId('save-state')).toContainText('kept in this window');
 
   server = await run();
-  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 60_000 });
+  await allSaved(page);
   const notes = (await savedBars(page, SLACK_WATER)).map(({ note }) => note);
   expect(notes).toEqual(expect.arrayContaining(['written with a server, kept', 'written without one']));
 

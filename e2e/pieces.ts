@@ -63,9 +63,27 @@ export async function visit(page: Page, path: string): Promise<void> {
     }, path);
 }
 
+/**
+ * Waits for the screen's own word that all is saved. It is seen with the next frame; an expectation would look again only
+ * every half second.
+ */
+export async function allSaved(page: Page): Promise<void> {
+  await saysOfSaving(page, /^saved$/);
+}
+
+/** The same for other words. */
+export async function saysOfSaving(page: Page, words: RegExp): Promise<void> {
+  await page.waitForFunction(
+    (pattern) =>
+      new RegExp(pattern).test(document.querySelector('[data-testid="save-state"]')?.textContent ?? ''),
+    words.source,
+    { timeout: 60_000 },
+  );
+}
+
 export async function openMap(page: Page, id: string): Promise<void> {
   await page.goto(`/piece/${id}/map`);
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
 }
 
 /** Types one entry of the map: its key, its text, Enter. */
@@ -78,6 +96,6 @@ export async function enter(page: Page, key: string, text: string): Promise<void
 
 /** The saved bars of a piece, once the screen says that they are saved. */
 export async function savedBars(page: Page, id: string): Promise<readonly BarDocument[]> {
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
   return (await savedPiece(page.request, id)).piece.bars;
 }

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, test } from '@playwright/test';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
+import { allSaved } from './pieces.ts';
 import { start } from './server.ts';
 import { listenToSounds, soundsOf } from './sound.ts';
 
@@ -110,7 +111,7 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await page.keyboard.press('m');
   await page.locator('input').fill('3/4');
   await page.keyboard.press('Enter');
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
   await page.keyboard.press('Space');
   await page.getByRole('button', { name: 'Understood' }).click();
   await expect(page.getByTestId('count-off-word')).toBeVisible();

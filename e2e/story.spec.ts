@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { keepShown, shown } from './looks.ts';
-import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
+import { allSaved, clicksFrom, enter, makePiece, openMap, savedBars, savedProof } from './pieces.ts';
 import { audioClock, audioGoesOn, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
 import type { RunClick } from '@anchorbeat/core';
 
@@ -26,7 +26,7 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
   await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
   await page.keyboard.press('1');
   await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
   await expect(page.getByRole('button', { name: /true to time/ })).toBeVisible();
   const id = /piece\/([^/]+)/.exec(page.url())?.[1] ?? '';
 
@@ -81,7 +81,7 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
   expect(pending.every((sound) => sound.isCancelled)).toBe(true);
 
   await page.reload();
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
   await expect(page.getByText('56 bars')).toBeVisible();
   expect(await savedBars(page, id)).toEqual(bars);
 });

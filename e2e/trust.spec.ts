@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
-import { enter, makePiece, openMap, openShelf, savedPiece } from './pieces.ts';
+import { allSaved, enter, makePiece, openMap, openShelf, savedPiece, saysOfSaving } from './pieces.ts';
 
 /** What may happen to a window at any moment; gives the window that is looked at afterwards. */
 const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) => Promise<Page>>> = {
@@ -27,7 +27,7 @@ const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) =>
       page.waitForEvent('popup'),
       page.evaluate(() => void window.open(window.location.href)),
     ]);
-    await expect(twin.getByTestId('save-state')).toHaveText('saved');
+    await allSaved(twin);
     await enter(twin, 'w', 'written in the twin');
     await page.close();
     return twin;
@@ -46,7 +46,7 @@ const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) =>
     await page.keyboard.press('Shift+S');
     await expect(page.locator('main li')).not.toHaveCount(0);
     await page.keyboard.press('1');
-    await expect(page.getByTestId('save-state')).toHaveText('saved');
+    await allSaved(page);
     return page;
   },
 };
@@ -70,7 +70,7 @@ for (const [place, [what, happens]] of Object.entries(TROUBLES).entries())
       const next = await happens(page, context);
       await next.unroute('**/revisions');
       await next.goto(`/piece/${id}/map`);
-      await expect(next.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
+      await allSaved(next);
       const { piece } = await savedPiece(next.request, id);
       expect(piece.bars.map(({ note }) => note)).toEqual(expect.arrayContaining([...promised]));
       await next.close();
@@ -89,7 +89,7 @@ async function editAtRandom(page: Page, below: (limit: number) => number): Promi
     await page.keyboard.press('ArrowRight');
     written.push(word);
     const state = page.getByTestId('save-state');
-    if (below(2) === 0) await expect(state).toHaveText(/^saved|kept in this window/);
+    if (below(2) === 0) await saysOfSaving(page, /^saved|kept in this window/);
     if (/^saved|kept in this window/.test((await state.textContent()) ?? '')) promised = [...written];
   }
   return promised;
@@ -122,7 +122,7 @@ test('with the browser’s storage full and the server away, the screen says so 
   expect(dialog.type()).toBe('beforeunload');
   await dialog.dismiss();
   await page.unroute('**/revisions');
-  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
+  await allSaved(page);
   expect((await savedPiece(page.request, id)).piece.bars[0]?.meter).toBe('5/8');
 });
 
@@ -139,7 +139,7 @@ test('where the server has no room the work goes on, and is saved when there is'
   await enter(page, 'm', '5/8');
   await expect(page.getByTestId('save-state')).toContainText('Not saved yet, kept in this window');
   await page.unroute('**/revisions');
-  await expect(page.getByTestId('save-state')).toHaveText('saved', { timeout: 15_000 });
+  await allSaved(page);
 });
 
 test('a screen that meets an error says so, and another place goes on', async ({ page }) => {

@@ -1,7 +1,7 @@
 import type { BarDocument } from '@anchorbeat/core';
 import { expect, test, type Page } from '@playwright/test';
 import { expectLongPiece, LONG_PIECE_CHANGES } from './longPiece.ts';
-import { enter, makePiece, openMap, savedBars } from './pieces.ts';
+import { allSaved, enter, makePiece, openMap, savedBars } from './pieces.ts';
 
 const fourFour = (count: number): BarDocument[] =>
   Array.from({ length: count }, (_, index) => (index === 0 ? { meter: '4/4' } : {}));
@@ -65,7 +65,7 @@ test('a piece of 120 bars is entered with the keyboard alone and lasts exactly w
   await at('74', '=', 'q. = q');
   await at('100', 't', '88');
   await at('116', 't', '120');
-  await expect(page.getByTestId('save-state')).toHaveText('saved');
+  await allSaved(page);
 
   await expectLongPiece(page, id);
   test.info().annotations.push({ type: 'keys', description: String(total()) });
