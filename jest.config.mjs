@@ -16,6 +16,8 @@ export default {
   // As many as there are cores; by itself it leaves one to whoever watches.
   maxWorkers: '100%',
   testTimeout: 60_000,
+  // What tests leave behind in a worker slows those that come after: a new one is begun instead.
+  workerIdleMemoryLimit: '700MB',
   projects: [
     { ...common, displayName: 'core to server', testEnvironment: 'node', testMatch: ['**/src/**/*.test.ts'] },
     {

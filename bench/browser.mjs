@@ -48,6 +48,7 @@ export async function benchBrowser() {
     ])
       await showDensity(browser, name, pieceId);
     await showFirstVisits(browser);
+    await showOpenings(browser);
   } finally {
     await browser.close();
     app.stop();
@@ -108,6 +109,33 @@ async function showFirstVisits(browser) {
     await page.waitForLoadState('networkidle');
     console.log(`first visit to ${name}: ${Math.round(bytes / 1000)} kB`);
     await context.close();
+  }
+}
+
+/** From an address to its screen with what it is about, each time in a browser that was never here. */
+async function showOpenings(browser) {
+  for (const [name, path, shows] of [
+    ['the shelf', '/', 'main li'],
+    ['a map', `/piece/${DEMO}/map`, '[data-bar="0"]'],
+    ['the seams', `/piece/${DEMO}/seams`, 'main h2'],
+    ['a podium', `/piece/${DEMO}/podium`, '[data-testid="big-beat"]'],
+    ['the plan', '/rehearse', '[aria-label="Order of work"] li'],
+  ]) {
+    const times = [];
+    for (let run = 0; run < 12; run++) {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      await openHere(context.request, `http://127.0.0.1:${PORT}`);
+      const page = await context.newPage();
+      await page.addInitScript(storeEntries, READ_BEFORE);
+      await page.goto(`http://127.0.0.1:${PORT}${path}`, { waitUntil: 'commit' });
+      const seen = await page.waitForFunction(
+        (selector) => document.querySelector(selector) && performance.now(),
+        shows,
+      );
+      times.push(await seen.jsonValue());
+      await context.close();
+    }
+    show(`from the address to ${name}`, times);
   }
 }
 

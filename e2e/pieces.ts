@@ -81,9 +81,11 @@ export async function saysOfSaving(page: Page, words: RegExp): Promise<void> {
   );
 }
 
+/** Opens a map, until its first bars are drawn. */
 export async function openMap(page: Page, id: string): Promise<void> {
   await page.goto(`/piece/${id}/map`);
   await allSaved(page);
+  await page.waitForFunction(() => document.querySelector('[data-bar]') !== null);
 }
 
 /** Types one entry of the map: its key, its text, Enter. */

@@ -20,12 +20,14 @@ export default class PageEnvironment extends TestEnvironment {
       addEventListener: () => undefined,
       removeEventListener: () => undefined,
     });
-    page.ResizeObserver = class {
+    // Everything is as wide as this, and seen.
+    const seen = (target) => ({ target, contentRect: { width: 1200, height: 800 }, isIntersecting: true });
+    page.ResizeObserver = page.IntersectionObserver = class {
       constructor(tell) {
         this.tell = tell;
       }
       observe(target) {
-        this.tell([{ target, contentRect: { width: 1200, height: 800 } }]);
+        this.tell([seen(target)]);
       }
       unobserve() {}
       disconnect() {}

@@ -16,6 +16,9 @@ import { askSession } from './store/peopleApi.ts';
 import { store } from './store/store.ts';
 import './theme/theme.css';
 
+/** A page of nothing is not looked at longer than this. */
+const PATIENCE_MS = 1000;
+
 watchErrors();
 watchKeyboard(document.documentElement);
 watchHand();
@@ -26,10 +29,11 @@ if (!root) throw new Error('the page has no #root element');
 
 void begin(createRoot(root));
 
-/** Who asks is asked while what they will see is on its way. */
+/** Who asks is asked while what they will see is on its way. Where that takes long, what is here is shown meanwhile. */
 async function begin(page: Root): Promise<void> {
   void store.dispatch(askSession());
-  await loadScreensAt(window.location.pathname);
+  const patience = new Promise((resolve) => setTimeout(resolve, PATIENCE_MS));
+  await Promise.race([loadScreensAt(window.location.pathname), patience]);
   page.render(
     <StrictMode>
       <Provider store={store}>

@@ -1,5 +1,4 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import { SimulatedStage } from '@anchorbeat/audio';
 import {
   allClicks,
   listedSounds,
@@ -15,18 +14,8 @@ import type { RunResponse } from '@anchorbeat/contract';
 import { opened } from '../store/pieceSlice.ts';
 import { createStore, type AppStore } from '../store/store.ts';
 import { runMarked, type DrillSubject } from '../store/transportSlice.ts';
+import { SimulatedDevice, simulatedPorts } from '../test/simulatedDevice.ts';
 import { Playback } from './playback.ts';
-import type { DeviceOutput } from './ports.ts';
-
-class SimulatedDevice extends SimulatedStage implements DeviceOutput {
-  hasVoice = false;
-  level = 0;
-  setLevel = (level: number) => void (this.level = level);
-  setGroupLevel = () => undefined;
-  setHands = () => undefined;
-  setWords = () => Promise.resolve(void (this.hasVoice = true));
-  dueSeconds = (pageMs: number) => pageMs / 1000;
-}
 
 const START_DELAY_SECONDS = 0.12;
 /** Each test has a piece of its own: how a piece is run is kept with it. */
@@ -51,36 +40,18 @@ describe('playback', () => {
   let device: SimulatedDevice;
   let store: AppStore;
   let playback: Playback;
-  let frames: Set<() => void>;
+  let pass: (seconds: number) => void;
 
-  /** Lets a moment pass: timers wake, and one frame is drawn at its end. */
-  const pass = (seconds: number) => {
-    device.run(seconds);
-    for (const show of [...frames]) show();
-  };
   const transport = () => store.getState().transport;
   const logged = () => transport().lastLogged?.run as RunResponse;
   const piece = { subject: { kind: 'piece' } } as const;
-  const heard = () => device.sounds.filter(({ isCancelled }) => !isCancelled);
 
   beforeEach(() => {
     device = new SimulatedDevice(5);
     store = createStore();
-    frames = new Set();
-    let ids = 0;
-    const ports = {
-      askMaybe: () => null,
-      openOutput: () => device,
-      timer: device,
-      everyFrame: (show: () => void) => {
-        frames.add(show);
-        return () => frames.delete(show);
-      },
-      wait: () => Promise.resolve(),
-      nowMs: () => 1_700_000_000_000 + device.nowSeconds() * 1000,
-      newId: () => `run ${++ids}`,
-    };
-    playback = new Playback(store, ports);
+    const simulated = simulatedPorts(device);
+    pass = simulated.pass;
+    playback = new Playback(store, simulated.ports);
     store.dispatch(opened({ id: `piece ${++pieces}`, ensembleId: 'e', revision: 1, piece: proof.piece }));
   });
 
@@ -100,7 +71,7 @@ describe('playback', () => {
     expect(logged()).toMatchObject({ barIndex: 1, bars: proof.piece.bars.length - 1, mark: null });
     const clicks = allClicks(proof, runFrom(proof, 1));
     const start = 5 + START_DELAY_SECONDS;
-    expect(heard().map(({ whenSeconds }) => Math.round((whenSeconds - start) * 44_100))).toEqual(
+    expect(device.heard().map(({ whenSeconds }) => Math.round((whenSeconds - start) * 44_100))).toEqual(
       clicks.map(({ timeSeconds }) => Math.round(timeSeconds * 44_100)),
     );
   });
@@ -200,7 +171,7 @@ describe('playback', () => {
     playback.stopAtBarEnd();
     pass(9);
     expect(transport().status).toBe('stopped');
-    const times = heard().map(({ whenSeconds }) => Number((whenSeconds - start).toFixed(2)));
+    const times = device.heard().map(({ whenSeconds }) => Number((whenSeconds - start).toFixed(2)));
     const cueAt = 22.26;
     const music = [1, 2, 3, 4].map((beat) => Number((cueAt + beat).toFixed(2)));
     expect(times).toEqual([0, 0.5, 1, 1.5, 2, 2.5, 3.5, 4.5, cueAt, ...music]);

@@ -94,7 +94,7 @@ export function openPage(address: string, screens: RouteObject[], server = new F
     server,
     device,
     playback,
-    user: userEvent.setup({ delay: null }),
+    user: userEvent.setup({ delay: null, pointerEventsCheck: 0 }),
     toasts,
     address: () => place,
     pass: async (seconds) => {
