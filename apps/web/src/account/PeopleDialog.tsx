@@ -76,7 +76,7 @@ function Members({ ensembleId }: { readonly ensembleId: string }) {
             </span>
             <button
               type="button"
-              className="ml-auto text-quiet underline"
+              className="ml-auto whitespace-nowrap text-quiet underline"
               onClick={() =>
                 void remove({ ensembleId, accountId })
                   .unwrap()
@@ -149,7 +149,7 @@ function Places() {
             </span>
             <button
               type="button"
-              className="ml-auto text-quiet underline"
+              className="ml-auto whitespace-nowrap text-quiet underline"
               onClick={() => void (isThis ? signOut() : end(id))}
             >
               sign out
