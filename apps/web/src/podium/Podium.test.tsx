@@ -100,8 +100,8 @@ describe('what is wanted of it', () => {
     expect(wishes()).not.toContain('round');
     await page.pass(3 * 4 + 8);
     expect(isStopped()).toBe(true);
-    // Two rounds and a half of four bars, then on from the fourth of them to the end.
-    const bars = 4 + 4 + 10 - 0;
+    // Two rounds of four bars, then from bar 3 to the end.
+    const bars = 4 + 4 + 10;
     expect(heardBeats()).toEqual([...from(0, 4), ...from(4, bars, 4)]);
   });
 

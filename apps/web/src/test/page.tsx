@@ -1,7 +1,7 @@
 import { act, cleanup, configure, render } from '@testing-library/react';
 import { userEvent, type UserEvent } from '@testing-library/user-event';
 import { Provider } from 'react-redux';
-import { MemoryRouter, Outlet, useLocation, useRoutes, type RouteObject } from 'react-router';
+import { MemoryRouter, useLocation, useRoutes, type RouteObject } from 'react-router';
 import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
 import { CompileDesk, type SaidRequest } from '../compiled/compileAnswer.ts';
@@ -34,7 +34,8 @@ export interface TestPage {
   readonly close: () => void;
 }
 
-// Cores may be busy: what is waited for comes, only later. What is missing is named without the whole page.
+// Cores may be busy: what is waited for comes, only later. Whether something can be seen is a browser's to say, and costs much
+// here. What is missing is named without the whole page.
 configure({
   defaultHidden: true,
   asyncUtilTimeout: 20_000,
@@ -70,7 +71,7 @@ export function openPage(address: string, screens: RouteObject[], server = new F
   function Screens() {
     const { pathname, search } = useLocation();
     place = pathname + search;
-    return useRoutes([{ element: <Outlet />, children: screens }]);
+    return useRoutes(screens);
   }
   render(
     <Provider store={store}>
