@@ -1,14 +1,19 @@
 import type { SessionResponse } from '@anchorbeat/contract';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
+import { forgetLateAnswers } from '../kept/offline.ts';
 import { problemText } from '../store/api.ts';
 import { useOpenHereMutation, useSetUpMutation, useSignInMutation } from '../store/peopleApi.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/TextField.tsx';
 
+/** How often it is looked for answers that came late. */
+const LATE_ANSWERS_MS = 1000;
+
 /** The door: one button at the machine itself while nobody has an account, else a name and a password. */
 export function SignIn({ session }: { readonly session: SessionResponse }) {
   usePlaceTheme('desk');
+  useNothingRead();
   const [isSettingUp, setSettingUp] = useState(false);
   return (
     <main className="grid h-full content-center justify-items-center overflow-y-auto bg-ground p-6 text-ink">
@@ -31,6 +36,16 @@ export function SignIn({ session }: { readonly session: SessionResponse }) {
       </div>
     </main>
   );
+}
+
+/** While nobody is here, nothing that was read is kept in the browser: nor what was still on its way when somebody left. */
+function useNothingRead(): void {
+  useEffect(() => {
+    const forget = () => void forgetLateAnswers();
+    forget();
+    const timer = setInterval(forget, LATE_ANSWERS_MS);
+    return () => clearInterval(timer);
+  }, []);
 }
 
 /** Four hops, the last one short, and the weight where everybody lands. */

@@ -46,6 +46,18 @@ export async function forgetAnswers(): Promise<void> {
   if ('caches' in window) await caches.delete(ANSWERS).catch(() => false);
 }
 
+/** The same of all but who is here: what was still on its way when somebody signed out came after that. */
+export async function forgetLateAnswers(): Promise<void> {
+  try {
+    if (!('caches' in window) || !(await caches.has(ANSWERS))) return;
+    const answers = await caches.open(ANSWERS);
+    const read = (await answers.keys()).filter(({ url }) => new URL(url).pathname !== '/api/session');
+    await Promise.all(read.map((asked) => answers.delete(asked)));
+  } catch {
+    // Where the page may not store, nothing was kept.
+  }
+}
+
 async function begun(): Promise<void> {
   await navigator.serviceWorker.register('/sw.js');
   await navigator.serviceWorker.ready;
