@@ -106,6 +106,7 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await page.keyboard.press('n');
   await page.getByLabel('Title').fill('Over the air');
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'Over the air' })).toBeVisible();
   await expect(page.getByText('16 bars')).toBeVisible();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('m');
