@@ -1,7 +1,7 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import type { PieceDocument } from '@anchorbeat/core';
 import { SHEETS } from '@anchorbeat/sheets';
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { readFileSync } from 'node:fs';
 import { useState, type ReactNode } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
@@ -45,7 +45,7 @@ describe('sheets', () => {
     }
   });
 
-  test('what is no bar of the piece is marked and changes nothing; fewer bars are fewer pages', async () => {
+  test('what is no bar of the piece is marked and changes nothing; a few bars fit on one page', async () => {
     openPiece('handout', <HandOut />, '?show=sheets');
     await screen.findByRole('region', { name: 'What is printed' });
     const withBars = SHEETS.findIndex(({ hears }) => hears.includes('bars'));
@@ -62,6 +62,8 @@ describe('sheets', () => {
     await page.user.clear(to);
     await page.user.type(to, '14');
     expect(to.getAttribute('aria-invalid')).toBe('false');
+    await waitFor(() => expect(shown()).toMatch(/, 1 page$/));
+    expect(whole).not.toMatch(/, 1 page$/);
   });
 
   test('paper and type are kept for the next sheet', async () => {

@@ -88,14 +88,16 @@ describe('writing in the bars', () => {
     await waitFor(() => expect(page.server.piece(id).piece.bars).toEqual(both));
   });
 
-  test('bars are selected with shift, moved, and deleted; the last one stays', async () => {
+  test('bars are selected with shift, moved, and deleted; all of them cannot be', async () => {
     await openMap([...FOUR.slice(0, 3), { meter: '3/4' }]);
     await press('{End}<');
-    await waitFor(() =>
-      expect(page.server.piece(id).piece.bars).toMatchObject([{}, {}, { meter: '3/4' }, { meter: '4/4' }]),
-    );
-    await press('{Home}{Shift>}{ArrowRight}{ArrowRight}{ArrowRight}{/Shift}{Delete}');
-    expect((await saved()).length).toBeGreaterThanOrEqual(1);
+    const moved = [{}, {}, { meter: '3/4' }, { meter: '4/4' }];
+    await waitFor(() => expect(page.server.piece(id).piece.bars).toMatchObject(moved));
+    await press('{Home}{Shift>}{End}{/Shift}{Delete}');
+    expect(page.toasts.at(-1)).toMatch(/^A piece needs at least one bar/);
+    expect(await saved()).toMatchObject(moved);
+    await press('{Home}{Shift>}{ArrowRight}{ArrowRight}{/Shift}{Delete}');
+    await waitFor(() => expect(page.server.piece(id).piece.bars).toMatchObject([{ meter: '4/4' }]));
   });
 
   test('while the server is away work goes on, and is saved once it answers', async () => {

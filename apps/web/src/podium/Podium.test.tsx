@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, jest, test } from '@jest/globals';
 import type { BarDocument } from '@anchorbeat/core';
-import { screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { FakeServer } from '../test/fakeServer.ts';
 import { newId, ofPiece, openPage, type TestPage } from '../test/page.tsx';
 import { Podium } from './Podium.tsx';
@@ -198,13 +198,17 @@ describe('places', () => {
     await page.user.click(screen.getByRole('button', { name: 'Done' }));
   });
 
-  test('how loud each sound is: turned, heard at once, and set back', async () => {
-    await openPodium(quick(2));
+  test('how loud each sound is: turned while it sounds, heard at once, and set back', async () => {
+    await openPodium(quick(20));
+    await press(' ');
+    await page.pass(1);
     await press('v');
-    const sheet = await screen.findByRole('dialog');
-    const rows = within(sheet).getAllByRole('slider');
-    expect(rows.length).toBeGreaterThan(5);
-    await page.user.click(within(sheet).getByRole('button', { name: 'As designed' }));
-    expect(within(sheet).getAllByText('100 %')).toHaveLength(rows.length);
+    const sheet = within(await screen.findByRole('dialog'));
+    fireEvent.change(sheet.getByRole('slider', { name: 'Downbeats' }), { target: { value: '0.4' } });
+    expect(sheet.getByText('40 %')).toBeDefined();
+    expect(page.device.groupLevels.get('downbeat')).toBe(0.4);
+    await page.user.click(sheet.getByRole('button', { name: 'As designed' }));
+    expect(sheet.getAllByText('100 %')).toHaveLength(sheet.getAllByRole('slider').length);
+    expect(page.device.groupLevels.get('downbeat')).toBe(1);
   });
 });

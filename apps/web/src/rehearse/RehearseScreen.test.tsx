@@ -5,6 +5,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { readFileSync } from 'node:fs';
 import { Podium } from '../podium/Podium.tsx';
 import { SeamsScreen } from '../seams/SeamsScreen.tsx';
+import { rehearsalEnded } from '../store/rehearsalSlice.ts';
 import { FakeServer } from '../test/fakeServer.ts';
 import { ofPiece, openPage, type TestPage } from '../test/page.tsx';
 import { RehearsalStrip } from './RehearsalStrip.tsx';
@@ -14,7 +15,7 @@ import { NEW_DATE } from './season.ts';
 let page: TestPage;
 afterEach(async () => {
   // A rehearsal that is under way is the browser's, and would be the next test's.
-  page.store.dispatch({ type: 'rehearsal/rehearsalEnded' });
+  page.store.dispatch(rehearsalEnded());
   await Promise.resolve();
   page.close();
   localStorage.removeItem('anchorbeat.rehearsal');

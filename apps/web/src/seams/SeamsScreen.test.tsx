@@ -240,14 +240,17 @@ describe('a ladder climbed from the worst seam', () => {
     },
   );
 
-  test('what is no ladder is told where it is set', async () => {
+  test('what a ladder cannot keep is told where it is set, and no longer once it can', async () => {
     await openSeams(seamed);
     await press('l');
-    for (const stage of ['tempo climbs', 'carry, pulse, fade', 'wider and wider'])
-      if (screen.getByRole('button', { name: stage }).getAttribute('data-state') === 'on')
-        await page.user.click(screen.getByRole('button', { name: stage }));
-    expect(screen.getByRole('form', { name: 'The ladder' })).toBeDefined();
-    expect(screen.getByText(/^Rung 1 of \d+$/)).toBeDefined();
+    const form = within(screen.getByRole('form', { name: 'The ladder' }));
+    await setNumber('Goal, %', '80');
+    await setNumber('Start, %', '90');
+    expect(form.getByRole('alert').textContent).toMatch(/^It starts at 90 %, above its goal of 80 %/);
+    await setNumber('Start, %', '50');
+    expect(form.getByRole('alert').textContent).toBe('');
+    await setNumber('Step', '0.5');
+    expect(form.getByRole('alert').textContent).toMatch(/rungs and a ladder has 60/);
   });
 });
 

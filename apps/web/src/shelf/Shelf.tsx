@@ -84,7 +84,6 @@ export function Shelf() {
         ))}
       </ul>
       {drop.isOver && <LetGo />}
-
       {ensemble && openDialog === 'new' && <NewPiece ensemble={ensemble} onClose={close} />}
       {openDialog === 'tidy' && <TidyDialog pieces={pieces ?? []} onClose={close} />}
       {ensemble && openDialog === 'people' && <PeopleDialog ensemble={ensemble} onClose={close} />}

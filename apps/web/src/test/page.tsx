@@ -23,7 +23,6 @@ export interface TestPage {
   readonly store: AppStore;
   readonly server: FakeServer;
   readonly device: SimulatedDevice;
-  readonly playback: Playback;
   readonly user: UserEvent;
   /** What was told for a moment, the newest last. */
   readonly toasts: readonly string[];
@@ -94,7 +93,6 @@ export function openPage(address: string, screens: RouteObject[], server = new F
     store,
     server,
     device,
-    playback,
     user: userEvent.setup({ delay: null, pointerEventsCheck: 0 }),
     toasts,
     address: () => place,

@@ -1,4 +1,4 @@
-import { SimulatedStage } from '@anchorbeat/audio';
+import { SimulatedStage, type SoundGroup } from '@anchorbeat/audio';
 import type { DeviceOutput, PlaybackPorts } from '../sound/ports.ts';
 
 /** A device whose clock is moved by hand: what it is given to sound can be looked at. */
@@ -6,7 +6,8 @@ export class SimulatedDevice extends SimulatedStage implements DeviceOutput {
   hasVoice = false;
   level = 0;
   setLevel = (level: number) => void (this.level = level);
-  setGroupLevel = () => undefined;
+  readonly groupLevels = new Map<SoundGroup, number>();
+  setGroupLevel = (group: SoundGroup, level: number) => void this.groupLevels.set(group, level);
   setHands = () => undefined;
   setWords = () => Promise.resolve(void (this.hasVoice = true));
   dueSeconds = (pageMs: number) => pageMs / 1000;

@@ -46,17 +46,32 @@ describe.each([
     expect(load).toHaveBeenCalledTimes(1);
   });
 
-  test('is there with the first picture where it was fetched ahead', async () => {
+  test('is there with the first picture where it was shown before', async () => {
     const Lazy = lazy('Chart', () => Promise.resolve({ Chart }));
+    await show(
+      <Suspense fallback="coming">
+        <Lazy of="tempi" />
+      </Suspense>,
+    );
+    await screen.findByText('a chart of tempi');
+    cleanup();
+    render(<Lazy of="takes" />);
+    expect(screen.getByText('a chart of takes')).toBeDefined();
+  });
+});
+
+describe('a screen that is fetched ahead', () => {
+  test('is there with the first picture', async () => {
+    const Lazy = lazyNamed('Chart', () => Promise.resolve({ Chart }));
     await Lazy.load();
     render(<Lazy of="tempi" />);
     expect(screen.getByText('a chart of tempi')).toBeDefined();
   });
 
-  test('what could not be fetched ahead is asked for anew when it is shown', async () => {
+  test('is asked for anew when it is shown, where it could not be had', async () => {
     let isAway = true;
     const load = jest.fn(() => (isAway ? Promise.reject(new Error('away')) : Promise.resolve({ Chart })));
-    const Lazy = lazy('Chart', load);
+    const Lazy = lazyNamed('Chart', load);
     await Lazy.load();
     isAway = false;
     await show(

@@ -30,9 +30,9 @@ export function lazyPart<Name extends string, Props extends object>(
   name: Name,
   load: Load<Name, Props>,
   meanwhile: ReactNode = null,
-): LazyComponent<Props> {
+): ComponentType<Props> {
   const loading = new Loading(name, load);
-  function LazyPart(props: Props) {
+  return function LazyPart(props: Props) {
     const [Loaded, setLoaded] = useState(() => loading.loaded);
     const [failure, setFailure] = useState<unknown>();
     useEffect(() => {
@@ -48,8 +48,7 @@ export function lazyPart<Name extends string, Props extends object>(
     // eslint-disable-next-line @typescript-eslint/only-throw-error -- what the browser threw is told as it is
     if (failure !== undefined) throw failure;
     return Loaded ? <Loaded {...props} /> : meanwhile;
-  }
-  return Object.assign(LazyPart, { load: () => loading.ahead() });
+  };
 }
 
 /** A module that is fetched once. */
