@@ -135,7 +135,7 @@ async function showOpenings(browser) {
       times.push(await seen.jsonValue());
       await context.close();
     }
-    show(`from the address to ${name}`, times);
+    show(`from the address to ${name}`, summary(times));
   }
 }
 
