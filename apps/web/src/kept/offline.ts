@@ -4,7 +4,25 @@ const ANSWERS = 'anchorbeat-answers';
 /** What the Shelf asks, from where everything else is reached. */
 const SHELF = ['/api/session', '/api/ensembles', '/api/pieces'];
 
+/** A page that nothing has taken over by then goes on without. */
+const TAKEN_OVER_MS = 10_000;
+
 let isKept = false;
+
+/** What is kept anew: one after the other, so that an older answer never comes to lie over a newer one. */
+let last: Promise<unknown> = Promise.resolve();
+
+function inTurn<T>(step: () => Promise<T>): Promise<T> {
+  document.documentElement.dataset['offline'] = 'keeping';
+  const result = last.then(step);
+  const settled = result
+    .catch(() => undefined)
+    .then(() => {
+      if (last === settled) document.documentElement.dataset['offline'] = isKept ? 'kept' : 'not kept';
+    });
+  last = settled;
+  return result;
+}
 
 /**
  * From now on the app opens without a network too, with what was looked at last. Asked for when a piece is opened: a first visit
@@ -13,13 +31,29 @@ let isKept = false;
 export async function keepOffline(): Promise<void> {
   if (isKept || !('serviceWorker' in navigator) || !window.isSecureContext) return;
   isKept = true;
-  try {
-    await begun();
-    await askAgain();
-    document.documentElement.dataset['offline'] = 'kept';
-  } catch {
-    isKept = false;
-  }
+  await inTurn(async () => {
+    try {
+      await begun();
+      await askAgain();
+    } catch {
+      isKept = false;
+    }
+  });
+}
+
+/**
+ * The answer at an address is another one by now: it is asked for and kept anew. Gives whether what is kept is as new as it is
+ * wanted; true where nothing is kept.
+ */
+export function keptAnew<Answer>(path: string, isNew: (answer: Answer) => boolean): Promise<boolean> {
+  if (!isKept) return Promise.resolve(true);
+  return inTurn(async () => {
+    if (!isKept) return true;
+    const answer = await fetch(path, { credentials: 'same-origin' });
+    if (!answer.ok) return false;
+    await (await caches.open(ANSWERS)).put(path, answer.clone());
+    return isNew((await answer.json()) as Answer);
+  }).catch(() => false);
 }
 
 /** From now on the page of stands opens without a network too. Where the page is not secure it does not, and all else works. */
@@ -34,11 +68,6 @@ export async function keepStandOffline(): Promise<void> {
   } catch {
     // What was taken home is practised with the server near, or another time.
   }
-}
-
-/** The answer at an address is another one by now: what is kept of it is asked for anew. */
-export function answerChanged(path: string): void {
-  if (isKept && navigator.serviceWorker.controller) void fetch(path).catch(() => undefined);
 }
 
 /** Who signs out, or somebody else in their place, finds nothing of what was read here before. */
@@ -58,19 +87,24 @@ export async function forgetLateAnswers(): Promise<void> {
   }
 }
 
+/** Where it was begun before it goes on, also while there is no server to ask for a newer one. */
 async function begun(): Promise<void> {
-  await navigator.serviceWorker.register('/sw.js');
-  await navigator.serviceWorker.ready;
+  const { serviceWorker } = navigator;
+  const registered = serviceWorker.register('/sw.js');
+  if (serviceWorker.controller) return void registered.catch(() => undefined);
+  await registered;
+  await serviceWorker.ready;
   await controlled();
 }
 
-/** Resolves once what this page asks goes through what keeps it. */
+/** Resolves once what this page asks goes through what keeps it. Rejects where it goes past it, as after a forced reload. */
 function controlled(): Promise<unknown> {
   const { serviceWorker } = navigator;
   if (serviceWorker.controller) return Promise.resolve();
-  return new Promise((resolve) =>
-    serviceWorker.addEventListener('controllerchange', resolve, { once: true }),
-  );
+  return new Promise((resolve, reject) => {
+    serviceWorker.addEventListener('controllerchange', resolve, { once: true });
+    setTimeout(() => reject(new Error('nothing has taken the page over')), TAKEN_OVER_MS);
+  });
 }
 
 /** What this page was answered before anything was kept is asked once more, and the page itself. */
@@ -83,6 +117,6 @@ async function askAgain(): Promise<void> {
   const wanted = new Set([...SHELF, ...asked.map(({ pathname, search }) => pathname + search)]);
   await Promise.all([...wanted].map((path) => fetch(path, { credentials: 'same-origin' }).catch(() => null)));
   const cache = await caches.open('anchorbeat-page');
-  const page = await fetch('/', { credentials: 'same-origin' });
-  if (page.ok) await cache.put('/', page);
+  const page = await fetch('/', { credentials: 'same-origin' }).catch(() => null);
+  if (page?.ok) await cache.put('/', page);
 }

@@ -5,9 +5,10 @@ import {
   type Piece,
   type Preferred,
 } from '@anchorbeat/core';
+import type { PieceResponse } from '@anchorbeat/contract';
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { v5 as namedUuid } from 'uuid';
-import { answerChanged } from '../kept/offline.ts';
+import { keptAnew } from '../kept/offline.ts';
 import { api, problemText, staleProblemOf } from './api.ts';
 import { pageDrafts, type InFlight } from './draftStore.ts';
 import { pieceOf } from './openingState.ts';
@@ -37,10 +38,11 @@ const startListening = autosave.startListening.withTypes<RootState, AppDispatch>
 
 startListening({
   matcher: isAnyOf(opened, edited, undone, redone, merged, saved),
-  effect: async (_action, { getState, dispatch, cancelActiveListeners, delay }) => {
+  effect: async (action, { getState, dispatch, cancelActiveListeners, delay }) => {
     const { open } = getState().piece;
     if (!open) return;
-    void keepDraft(open, getState, dispatch);
+    if (saved.match(action) && open.unsavedEdits.length === 0) void letGoOnceKept(open, getState, dispatch);
+    else void keepDraft(open, getState, dispatch);
     if (open.save.kind !== 'waiting') return;
     cancelActiveListeners();
     await delay(SETTLE_MS);
@@ -55,6 +57,20 @@ async function keepDraft(open: OpenPiece, getState: () => RootState, dispatch: A
   const isKept = await pageDrafts().keep(open, inFlight.get(open.id) ?? null);
   const now = getState().piece.open;
   if (now?.id === open.id && now.isKeptHere !== isKept) dispatch(draftKept(isKept));
+}
+
+/**
+ * Where there is no server the piece opens with the answer that is kept: until that is as new as what was saved, the draft
+ * stays, and what was saved is there without one too.
+ */
+async function letGoOnceKept(
+  { id, revision }: OpenPiece,
+  getState: () => RootState,
+  dispatch: AppDispatch,
+): Promise<void> {
+  const isKept = await keptAnew<PieceResponse>(`/api/pieces/${id}`, (answer) => answer.revision >= revision);
+  const now = getState().piece.open;
+  if (isKept && now?.id === id && now.unsavedEdits.length === 0) await keepDraft(now, getState, dispatch);
 }
 
 const saving = new Map<string, Promise<void>>();
@@ -110,7 +126,6 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
   inFlight.delete(open.id);
   if (answer.kind === 'kept') {
     dispatch(saved({ revision: answer.data.revision, editCount: open.unsavedEdits.length }));
-    answerChanged(`/api/pieces/${open.id}`);
     return true;
   }
   if (await mergeWithNewest(open, answer.error, getState, dispatch)) return true;

@@ -14,21 +14,28 @@ export interface Windows {
   readonly present: (names: readonly string[]) => Promise<ReadonlySet<string>>;
 }
 
+/** A page that is loaded again may be there before the one it was has let go of its name: so long that is waited for. */
+const LETS_GO_MS = 1000;
+
 /** By the browser's locks, which it lets go of when a window is gone, however it went; else by asking around. */
 export function pageWindows(): Windows {
   return 'locks' in navigator ? windowsByLocks(navigator.locks) : windowsByAsking();
 }
 
-function windowsByLocks(locks: LockManager): Windows {
-  /** Holds a window's name for as long as the window lives; false where another holds it. */
+/** The same by some locks of their own. */
+export function windowsByLocks(locks: Pick<LockManager, 'request' | 'query'>): Windows {
+  /** Holds a window's name for as long as the window lives; false where another goes on holding it. */
   const holds = (name: string) =>
     new Promise<boolean>((resolve, reject) => {
       locks
-        .request(`${LOCK_PREFIX}${name}`, { ifAvailable: true }, (lock) => {
-          resolve(lock !== null);
-          return lock ? new Promise<void>(() => undefined) : undefined;
+        .request(`${LOCK_PREFIX}${name}`, { signal: AbortSignal.timeout(LETS_GO_MS) }, () => {
+          resolve(true);
+          return new Promise<void>(() => undefined);
         })
-        .catch(reject);
+        .catch((error: unknown) => {
+          if (error instanceof DOMException && error.name === 'TimeoutError') resolve(false);
+          else reject(error instanceof Error ? error : new Error(String(error)));
+        });
     });
   return {
     own: ownName(holds),
