@@ -1,5 +1,6 @@
 import { run, runOrStop, stop } from './run.mjs';
 import { join } from 'node:path';
+import { bundleServer } from './bundle.mjs';
 import { compressFolder } from './compressed.mjs';
 import { ROOT, whenStale } from './fresh.mjs';
 
@@ -40,14 +41,15 @@ export async function install() {
 
 /** Compiles what the server runs, when its sources have changed. */
 export async function buildServer() {
-  const sources = [...PACKAGE_FILES, 'tsconfig.json', 'tsconfig.base.json'];
-  await whenStale('server', sources, 'apps/server/dist/index.js', async () => {
+  const sources = [...PACKAGE_FILES, 'tsconfig.json', 'tsconfig.base.json', 'scripts/bundle.mjs'];
+  await whenStale('server', sources, 'apps/server/dist/bundle/index.js', async () => {
     console.log('Building the server …');
     await runOrStop(
       process.execPath,
       ['node_modules/typescript-native/bin/tsc', '-b'],
       'The server could not be built: see the messages above.',
     );
+    await bundleServer();
   });
 }
 

@@ -1,7 +1,7 @@
 import { accessSync, constants, mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { pathToFileURL } from 'node:url';
 import { parseArgs } from 'node:util';
+import { SERVER } from './bundle.mjs';
 import { ROOT } from './fresh.mjs';
 import { build, install, requireNode } from './prepare.mjs';
 import { stop } from './run.mjs';
@@ -60,9 +60,7 @@ function requireWritable(folder) {
 }
 
 async function serve({ port, host, dataFolder, isEmpty, isHttps }) {
-  const { hallHosts, startServer } = await import(
-    pathToFileURL(join(ROOT, 'apps/server/dist/index.js')).href
-  );
+  const { hallHosts, startServer } = await import(SERVER);
   try {
     const server = await startServer({
       port,

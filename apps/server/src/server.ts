@@ -30,7 +30,6 @@ import { fileLogger, NestPinoLogger } from './log/logger.ts';
 import { openApiDocument } from './openApi.ts';
 import { ProblemFilter } from './problems/problemFilter.ts';
 import { Addresses } from './rooms/addresses.ts';
-import { redisLink } from './rooms/redis.ts';
 import { Siblings } from './rooms/siblings.ts';
 import { RoomSocketAdapter } from './rooms/socketAdapter.ts';
 import { validationPipe } from './problems/validation.ts';
@@ -103,7 +102,8 @@ async function openedApp(
   isNew: boolean,
 ): Promise<NestExpressApplication> {
   const logger = fileLogger(dataFolder);
-  const redis = redisUrl === undefined ? null : await redisLink(redisUrl);
+  // Its client is a third of all that the server would load, and most serve alone.
+  const redis = redisUrl === undefined ? null : await (await import('./rooms/redis.ts')).redisLink(redisUrl);
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(dataFolder), {
     logger: new NestPinoLogger(logger),
     bodyParser: false,

@@ -56,7 +56,7 @@ class HealthController {
 
   @Get()
   @Open()
-  @HealthCheck()
+  @HealthCheck({ noCache: true, swaggerDocumentation: false })
   @ApiOperation({
     summary: 'Whether the server answers, its database can be written, and was whole when it was last copied',
   })

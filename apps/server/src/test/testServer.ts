@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url';
 import request from 'supertest';
 
 const DEMO_FOLDER = fileURLToPath(new URL('../../../../demo', import.meta.url));
-const SERVER = new URL('../../dist/index.js', import.meta.url).href;
+const SERVER = new URL('../../dist/bundle/index.js', import.meta.url).href;
 
 export interface TestServer {
   /** Requests of whoever sits at the machine, signed in. */

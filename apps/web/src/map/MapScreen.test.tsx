@@ -224,7 +224,7 @@ describe('from a spreadsheet', () => {
     expect(page.server.changes).toEqual([]);
     await paste('meter\tmark\tBowing\n4/4\t\tup\n3/4\tA\t\n3/4\t\t\n');
     await screen.findByText(/no column is called so: Bowing/);
-    expect(screen.getByLabelText('What will change').textContent).toContain('bar 3 is now 3/4');
+    expect((await screen.findByLabelText('What will change')).textContent).toContain('bar 3 is now 3/4');
     await press('{Control>}{Enter}{/Control}');
     await waitFor(() => expect(rows).toHaveProperty('value', ''));
     expect(await saved()).toEqual([
@@ -235,6 +235,6 @@ describe('from a spreadsheet', () => {
     const file = new File(['bars;meter\n5;2/4\n'], 'bars.csv', { type: 'text/csv' });
     await page.user.upload(document.querySelector<HTMLInputElement>('input[type="file"]')!, file);
     await waitFor(() => expect(rows).toHaveProperty('value', 'bars;meter\n5;2/4\n'));
-    expect(screen.getByLabelText('What will change').textContent).toContain('2/4');
+    expect((await screen.findByLabelText('What will change')).textContent).toContain('2/4');
   });
 });

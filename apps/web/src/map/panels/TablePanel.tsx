@@ -25,7 +25,9 @@ export function TablePanel({ onPreview }: { readonly onPreview: Preview }) {
   useEffect(() => onPreview(becomes), [becomes, onPreview]);
   useEffect(() => () => onPreview(null), [onPreview]);
   const take = () => {
-    if (becomes && edit({ kind: 'replacePiece', piece: becomes, how: 'From a table' })) setText('');
+    // What stands there now, also where it has not been shown yet what it changes.
+    const piece = text === slowText ? becomes : readBarTable(text, present).piece;
+    if (piece && edit({ kind: 'replacePiece', piece, how: 'From a table' })) setText('');
   };
   return (
     <div className="grid gap-3">

@@ -1,0 +1,55 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { ROOT } from './fresh.mjs';
+
+const COMPILED = join(ROOT, 'apps/server/dist');
+const BUNDLE = join(COMPILED, 'bundle');
+
+/** What start script, commands and tests run. */
+export const SERVER = pathToFileURL(join(BUNDLE, 'index.js')).href;
+
+/** They are compiled for a machine, or begin threads and load files that stand beside them. */
+const LEFT_OUT = ['better-sqlite3', 'piscina', 'libflacjs'];
+
+/**
+ * It looks whether an older package has two classes by loading the package a second time; the one here has not got them.
+ * Its own file, without looking.
+ */
+const OLDER_CLASSES = {
+  name: 'classes of an older package',
+  transform: {
+    filter: { id: /@nestjs\/typeorm\/dist\/common\/typeorm-compat\.js$/ },
+    handler: () => 'export const Connection = undefined; export const AbstractRepository = undefined;',
+  },
+};
+
+/**
+ * Puts the compiled server and its packages into a few files. Loading them from some two thousand took most of the time until
+ * the server answered.
+ */
+export async function bundleServer() {
+  const { rolldown } = await import('rolldown');
+  rmSync(BUNDLE, { recursive: true, force: true });
+  const bundle = await rolldown({
+    input: {
+      index: join(COMPILED, 'index.js'),
+      fileWorker: join(COMPILED, 'files/fileWorker.js'),
+    },
+    platform: 'node',
+    external: LEFT_OUT.map((name) => new RegExp(`^${name}(/|$)`)),
+    plugins: [OLDER_CLASSES],
+    onLog: (level, log, handle) => {
+      if (level === 'warn' && isOfPackage(log.id ?? log.loc?.file ?? '')) return;
+      handle(level, log);
+    },
+  });
+  // Entities are known by the names of their classes.
+  await bundle.write({ dir: BUNDLE, format: 'esm', keepNames: true, sourcemap: true });
+  await bundle.close();
+}
+
+/** What packages are warned of is theirs. */
+function isOfPackage(file) {
+  return file.includes('node_modules');
+}
