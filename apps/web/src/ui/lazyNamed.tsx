@@ -45,7 +45,7 @@ export function lazyPart<Name extends string, Props extends object>(
         isWanted = false;
       };
     }, [Loaded]);
-    // eslint-disable-next-line @typescript-eslint/only-throw-error -- what the browser threw is told as it is
+    // oxlint-disable-next-line typescript/only-throw-error -- what the browser threw is told as it is
     if (failure !== undefined) throw failure;
     return Loaded ? <Loaded {...props} /> : meanwhile;
   };
