@@ -88,17 +88,18 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
 
 /** The bead is on the line when a beat is heard, and up in the air half way between. */
 async function expectBeadOnBeats(page: Page, plan: readonly RunClick[]): Promise<void> {
-  const frames = await followBead(page, 6000);
   const start = (await soundsOf(page))[0]?.whenSeconds ?? NaN;
   const beats = plan.map((click) => start + click.timeSeconds);
-  const lineY = Math.max(...frames.map((frame) => frame.y));
   const distance = (seconds: number) => Math.min(...beats.map((beat) => Math.abs(beat - seconds)));
-  const landed = frames.filter((frame) => distance(frame.seconds) < 0.012);
-  const flying = frames.filter((frame) => distance(frame.seconds) > 0.15);
-  expect(landed.length).toBeGreaterThan(0);
-  expect(flying.length).toBeGreaterThan(5);
-  for (const frame of landed) expect(lineY - frame.y).toBeLessThan(10);
-  for (const frame of flying) expect(lineY - frame.y).toBeGreaterThan(8);
+  const frames: Awaited<ReturnType<typeof followBead>> = [];
+  const landed = () => frames.filter((frame) => distance(frame.seconds) < 0.012);
+  const flying = () => frames.filter((frame) => distance(frame.seconds) > 0.15);
+  // Where the machine is busy few frames are drawn: it is looked until some fell on beats and some between.
+  do frames.push(...(await followBead(page, 6000)));
+  while (landed().length === 0 || flying().length <= 5);
+  const lineY = Math.max(...frames.map((frame) => frame.y));
+  for (const frame of landed()) expect(lineY - frame.y).toBeLessThan(10);
+  for (const frame of flying()) expect(lineY - frame.y).toBeGreaterThan(8);
 }
 
 test('a page blocked for two seconds misses no click and delays none', async ({ page }) => {
@@ -190,8 +191,10 @@ test('ramps, holds, repeats and endings are typed on the map and sound as the co
   await page.keyboard.press('Escape');
   await page.keyboard.press('Home');
   await page.keyboard.press('Shift+P');
+  await expect(page.getByTestId('big-beat')).toBeVisible();
   await page.keyboard.press('Space');
-  await expect(page.getByText('second time')).toBeVisible({ timeout: 20_000 });
+  // It stands there for two seconds: each frame is looked at.
+  await page.waitForFunction(() => document.body.innerText.includes('second time'));
   await expect(page.getByText('count me in')).toBeVisible({ timeout: (plan.at(-1)!.timeSeconds + 7) * 1000 });
   expect(await expectClicksOf(page, plan)).toBe(plan.length);
 });
