@@ -1,5 +1,5 @@
 import { Controller, Get, Injectable, Module } from '@nestjs/common';
-import { ApiOperation, ApiTags } from '@nestjs/swagger';
+import { ApiOkResponse, ApiOperation, ApiServiceUnavailableResponse, ApiTags } from '@nestjs/swagger';
 import { HealthCheck, HealthCheckService, HealthIndicatorService, TerminusModule } from '@nestjs/terminus';
 import { BackupModule } from '../backup/backup.module.ts';
 import { Soundness } from '../backup/soundness.ts';
@@ -56,7 +56,10 @@ class HealthController {
 
   @Get()
   @Open()
+  // It would load what describes it a second time, beside the bundle.
   @HealthCheck({ noCache: true, swaggerDocumentation: false })
+  @ApiOkResponse({ description: 'It answers, can write, and was whole' })
+  @ApiServiceUnavailableResponse({ description: 'One of them is not so: "error" names it' })
   @ApiOperation({
     summary: 'Whether the server answers, its database can be written, and was whole when it was last copied',
   })
