@@ -171,9 +171,8 @@ describe('the ensemble', () => {
     });
     await screen.findByText('Ebb Count');
     await page.user.keyboard('p');
-    await dialog();
     const add = async () => {
-      await page.user.type(screen.getByLabelText('Called'), 'Jon Tarn');
+      await page.user.type(await screen.findByLabelText('Called'), 'Jon Tarn');
       await page.user.type(screen.getByLabelText('Signs in as'), 'jon');
       await page.user.type(screen.getByLabelText('First password'), 'a long first one');
       await press('Add');
