@@ -329,8 +329,13 @@ test('what a rehearsal lets stands take home is practised there alone, with no r
   browser,
 }) => {
   const [podium, code] = await podiumOf(browser);
+  const letThem = podium.getByRole('button', { name: 'Let stands take “Slack Water” home' });
+  const place = await letThem.boundingBox();
   const reeds = await standOf(browser, code, 'Reeds', 'allow');
-  await podium.getByRole('button', { name: 'Let stands take “Slack Water” home' }).click();
+  await expect(podium.getByTestId('stands-there')).toHaveText('1 stand, all locked');
+  // Who comes moves nothing that is about to be pressed.
+  expect(await letThem.boundingBox()).toEqual(place);
+  await letThem.click();
   await expect(reeds.getByText('On this device for home: Slack Water')).toBeVisible();
   expect(await faultsOf(podium, false)).toEqual([]);
   await endRehearsals(podium);

@@ -28,9 +28,11 @@ function fingerprint(paths) {
 export async function whenStale(name, paths, result, work) {
   const stampFile = join(ROOT, 'node_modules', '.anchorbeat', name);
   const known = existsSync(stampFile) ? readFileSync(stampFile, 'utf8') : '';
-  if (existsSync(join(ROOT, result)) && known === fingerprint(paths)) return false;
+  // What is changed while it works is work for the next time.
+  const now = fingerprint(paths);
+  if (existsSync(join(ROOT, result)) && known === now) return false;
   await work();
   mkdirSync(dirname(stampFile), { recursive: true });
-  writeFileSync(stampFile, fingerprint(paths));
+  writeFileSync(stampFile, now);
   return true;
 }

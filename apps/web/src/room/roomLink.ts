@@ -46,7 +46,7 @@ const NOTHING: RoomView = {
 const ANSWER_WAIT_MS = 4000;
 const NO_ANSWER: Answer<never> = {
   ok: false,
-  detail: 'The server does not answer; what sounds goes on, and this is tried again when it is back',
+  detail: 'The server does not answer; what sounds goes on. Do this once more when it is back',
 };
 
 /** What a stand needs of its room, be it the hall's or its own. */

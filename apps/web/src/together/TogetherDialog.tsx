@@ -99,11 +99,11 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
       </div>
       <div className="min-w-0">
         <div className="flex flex-wrap items-center gap-3">
-          <h3 className="font-display text-xl font-bold" data-testid="stands-there">
+          <h3 className="w-full font-display text-xl font-bold sm:w-auto" data-testid="stands-there">
             {standsWords(stands)}
           </h3>
           <Button
-            className="ml-auto"
+            className="sm:ml-auto"
             aria-pressed={room.isMuted}
             onClick={() => say('settings', { isMuted: !room.isMuted })}
           >
@@ -120,7 +120,12 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
             <Button onClick={() => say('settings', { alone: null })}>All sections again</Button>
           )}
         </div>
-        <ul className="mt-3 border-t border-faint">
+        <TapsAlong room={room} say={say} />
+        <Words sections={sections} say={say} />
+        <NextUp room={room} say={say} />
+        <TakeHome room={room} say={say} />
+        {/* Last: it grows with every stand that comes, and what is about to be pressed keeps its place. */}
+        <ul className="mt-5 border-t border-faint">
           {sections.map((section) => (
             <SectionRow
               key={section}
@@ -132,10 +137,6 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
             />
           ))}
         </ul>
-        <TapsAlong room={room} say={say} />
-        <Words sections={sections} say={say} />
-        <NextUp room={room} say={say} />
-        <TakeHome room={room} say={say} />
       </div>
     </div>
   );
@@ -206,9 +207,10 @@ function SectionRow({ section, room, roomId, stands, say }: SectionRowProps) {
         >
           {room.alone === null ? 'alone' : isAlone ? 'sounds' : 'add'}
         </button>
-        {stands.length === 0 && <span className="text-quiet">no stand yet</span>}
       </div>
-      {stands.length > 0 && (
+      {stands.length === 0 ? (
+        <p className="text-quiet">no stand yet</p>
+      ) : (
         <ul className="flex flex-wrap gap-x-6 gap-y-1">
           {stands.map((stand) => {
             const { words, isWell } = presenceWords(stand);
