@@ -1,6 +1,7 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import type { SessionResponse } from '@anchorbeat/contract';
 import { screen, waitFor } from '@testing-library/react';
+import { alertSays } from '../test/alert.ts';
 import { FakeServer } from '../test/fakeServer.ts';
 import { openPage, type TestPage } from '../test/page.tsx';
 import { SessionGate } from './SessionGate.tsx';
@@ -38,7 +39,7 @@ describe('the door', () => {
     await type('Name to sign in with', 'ida');
     await type('Password, ten characters or more', 'short');
     await press('Make the first account');
-    expect((await screen.findByRole('alert')).textContent).toBe('A password has ten characters at least');
+    await alertSays('A password has ten characters at least');
     await type('Password, ten characters or more', ' no longer');
     await press('Make the first account');
     expect(await screen.findByText('the shelf')).toBeDefined();
@@ -51,7 +52,7 @@ describe('the door', () => {
     await type('Name', 'ida');
     await type('Password', 'not this one');
     await press('Sign in');
-    expect((await screen.findByRole('alert')).textContent).toBe('Name or password are not right');
+    await alertSays('Name or password are not right');
     await page.user.clear(screen.getByLabelText('Password'));
     await type('Password', FakeServer.PASSWORD);
     await press('Sign in');

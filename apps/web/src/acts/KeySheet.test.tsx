@@ -8,8 +8,8 @@ import { keptKeys, PLAIN_KEYS } from './ownKeys.ts';
 
 let page: TestPage;
 let id = '';
-afterEach(() => {
-  page.close();
+afterEach(async () => {
+  await page.close();
   keptKeys.set(PLAIN_KEYS);
 });
 

@@ -55,7 +55,7 @@ describe('backups', () => {
   test('where there is none, or nobody answers, that is said', async () => {
     openBackups();
     expect(await screen.findByText('There is none yet.')).toBeDefined();
-    page.close();
+    await page.close();
     openBackups((server) => (server.isAway = true));
     expect(await screen.findByText(/The server does not answer/)).toBeDefined();
   });

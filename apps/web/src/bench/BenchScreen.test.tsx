@@ -6,8 +6,8 @@ import { FakeServer } from '../test/fakeServer.ts';
 import { BenchScreen } from './BenchScreen.tsx';
 
 let page: TestPage;
-afterEach(() => {
-  page.close();
+afterEach(async () => {
+  await page.close();
   localStorage.removeItem('anchorbeat.bench');
 });
 
@@ -55,7 +55,7 @@ describe('the Bench', () => {
     const [first] = within(screen.getByRole('region', { name: tool.name })).getAllByRole('textbox');
     await page.user.clear(first!);
     await page.user.type(first!, '5/8');
-    page.close();
+    await page.close();
     await openBench();
     const [again] = within(screen.getByRole('region', { name: tool.name })).getAllByRole('textbox');
     expect(again).toHaveProperty('value', '5/8');

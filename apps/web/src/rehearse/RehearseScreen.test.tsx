@@ -6,6 +6,7 @@ import { readFileSync } from 'node:fs';
 import { Podium } from '../podium/Podium.tsx';
 import { SeamsScreen } from '../seams/SeamsScreen.tsx';
 import { rehearsalEnded } from '../store/rehearsalSlice.ts';
+import { alertSays } from '../test/alert.ts';
 import { FakeServer } from '../test/fakeServer.ts';
 import { ofPiece, openPage, type TestPage } from '../test/page.tsx';
 import { RehearsalStrip } from './RehearsalStrip.tsx';
@@ -16,8 +17,7 @@ let page: TestPage;
 afterEach(async () => {
   // A rehearsal that is under way is the browser's, and would be the next test's.
   page.store.dispatch(rehearsalEnded());
-  await Promise.resolve();
-  page.close();
+  await page.close();
   localStorage.removeItem('anchorbeat.rehearsal');
 });
 
@@ -80,7 +80,7 @@ describe('the order of work', () => {
     await waitFor(() => expect(kept().wishes.skipped).toEqual([]));
     await press('z');
     await waitFor(() => expect(titles()).toEqual(before));
-    expect(kept().wishes).toEqual(REHEARSAL.wishes);
+    await waitFor(() => expect(kept().wishes).toEqual(REHEARSAL.wishes));
   });
 
   test('a place is moved, a piece is added by its name', async () => {
@@ -117,7 +117,7 @@ describe('the order of work', () => {
     await page.user.type(minutes, '0');
     await page.user.click(screen.getByRole('button', { name: 'Done' }));
     await waitFor(() => expect(titles()[0]).not.toMatch(/^Off the instruments/));
-    expect(kept().weights?.warmUpMinutes).toBe(0);
+    await waitFor(() => expect(kept().weights?.warmUpMinutes).toBe(0));
   });
 
   test('what could not be kept is told', async () => {
@@ -223,7 +223,7 @@ describe('a new date', () => {
     await screen.findByRole('dialog');
     page.server.isAway = true;
     await page.user.click(screen.getByRole('button', { name: 'Keep it' }));
-    expect((await screen.findByRole('alert')).textContent).toMatch(/does not answer/);
+    await alertSays(/does not answer/);
     page.server.isAway = false;
     await page.user.click(screen.getByRole('button', { name: 'Keep it' }));
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());

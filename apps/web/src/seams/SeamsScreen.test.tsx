@@ -175,7 +175,7 @@ describe('a drill', () => {
   test('whoever comes from a take comes to what helps against what it showed', async () => {
     await openSeams(seamed, '?bars=3&do=trainer');
     expect(screen.getByRole('region', { name: 'Meter trainer' })).toBeDefined();
-    page.close();
+    await page.close();
     await openSeams(seamed, '?bars=3&do=slower');
     expect(screen.getByRole('button', { name: /^faster by/ }).textContent).toContain('80 %');
   });
@@ -326,13 +326,13 @@ describe('the record', () => {
         .getAllByRole('row')
         .slice(1)
         .map((row) => row.children[3]?.textContent);
-    expect(marks()).toEqual(['good', 'again']);
+    await waitFor(() => expect(marks()).toEqual(['good', 'again']));
     const [note] = within(table()).getAllByLabelText('Note on this run');
     await page.user.type(note!, 'reeds late');
     await page.user.tab();
     await waitFor(() => expect(logged(id).map((run) => run.note)).toEqual(['', 'reeds late']));
     await page.user.click(within(table()).getAllByRole('button', { name: 'take out' })[0]!);
     await waitFor(() => expect(marks()).toEqual(['again']));
-    expect(logged(id)).toHaveLength(1);
+    await waitFor(() => expect(logged(id)).toHaveLength(1));
   });
 });

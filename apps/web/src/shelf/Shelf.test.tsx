@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { screen, waitFor, within } from '@testing-library/react';
+import { alertSays } from '../test/alert.ts';
 import { ENSEMBLE, FakeServer } from '../test/fakeServer.ts';
 import { openPage, type TestPage } from '../test/page.tsx';
 import { Shelf } from './Shelf.tsx';
@@ -159,7 +160,7 @@ describe('the ensemble', () => {
     await page.user.clear(name);
     await page.user.type(name, 'Harbour Band');
     await press('Keep it');
-    expect((await screen.findByRole('alert')).textContent).toMatch(/does not answer/);
+    await alertSays(/does not answer/);
     expect(name).toHaveProperty('value', 'Harbour Band');
   });
 
@@ -181,7 +182,7 @@ describe('the ensemble', () => {
     expect(await screen.findByText('jon · co-director')).toBeDefined();
     expect(screen.getByLabelText('Called')).toHaveProperty('value', '');
     await add();
-    expect((await screen.findByRole('alert')).textContent).toBe('That name is taken');
+    await alertSays('That name is taken');
     expect(screen.getByLabelText('Called')).toHaveProperty('value', 'Jon Tarn');
   });
 

@@ -2,6 +2,7 @@ import { afterEach, describe, expect, jest, test } from '@jest/globals';
 import type { JoinResponse } from '@anchorbeat/contract';
 import { cleanup, render, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
+import { alertSays } from '../test/alert.ts';
 import { JoinForm } from './JoinForm.tsx';
 import type { JoinedStand } from './join.ts';
 
@@ -67,7 +68,7 @@ describe('joining a rehearsal', () => {
 
   test('a code that opens nothing says so, and another may be typed', async () => {
     const { user } = comeWith('QQQ333');
-    expect((await screen.findByRole('alert')).textContent).toBe('No rehearsal has this code');
+    await alertSays('No rehearsal has this code');
     await user.clear(screen.getByLabelText(/^The code/));
     await user.type(screen.getByLabelText(/^The code/), `${CODE}{Enter}`);
     expect(await screen.findByText('What do you play?')).toBeDefined();
@@ -76,6 +77,6 @@ describe('joining a rehearsal', () => {
 
   test('where the server does not answer it asks for the hall’s network', async () => {
     comeWith(CODE, true);
-    expect((await screen.findByRole('alert')).textContent).toMatch(/in the network of the hall\?$/);
+    await alertSays(/in the network of the hall\?$/);
   });
 });

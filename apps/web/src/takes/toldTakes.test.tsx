@@ -115,7 +115,7 @@ describe('what was tapped along with a run', () => {
     await screen.findByRole('dialog');
     await waitFor(() => expect(page.server.runs.get(id)?.[0]?.take).toBeTruthy());
     const { server } = page;
-    page.close();
+    await page.close();
     page = openPage(
       `/piece/${id}/seams?bars=${worst.barIndex}`,
       ofPiece({ path: 'seams', element: <SeamsScreen /> }),

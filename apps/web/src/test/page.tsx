@@ -11,6 +11,7 @@ import { DirectorRoom } from '../room/directorRoom.ts';
 import { RoomContext } from '../room/RoomContext.tsx';
 import { Playback } from '../sound/playback.ts';
 import { PlaybackContext } from '../sound/PlaybackContext.tsx';
+import { api } from '../store/api.ts';
 import { createStore, type AppStore } from '../store/store.ts';
 import { keepTakes } from '../takes/keepTakes.ts';
 import { answerTake } from '../takes/takeAnswer.ts';
@@ -30,7 +31,8 @@ export interface TestPage {
   readonly address: () => string;
   /** Lets so many seconds sound, a quarter of one at a time, and shows each. */
   readonly pass: (seconds: number) => Promise<void>;
-  readonly close: () => void;
+  /** Resolves when nothing of it goes on: what was on its way to the server has been answered. */
+  readonly close: () => Promise<void>;
 }
 
 // Cores may be busy: what is waited for comes, only later. Whether something can be seen is a browser's to say, and costs much
@@ -103,9 +105,14 @@ export function openPage(address: string, screens: RouteObject[], server = new F
           await Promise.resolve();
         });
     },
-    close: () => {
+    close: async () => {
       playback.stop();
       cleanup();
+      const { getRunningMutationsThunk, getRunningQueriesThunk } = api.util;
+      await Promise.allSettled([
+        ...store.dispatch(getRunningMutationsThunk()),
+        ...store.dispatch(getRunningQueriesThunk()),
+      ]);
     },
   };
 }
