@@ -15,7 +15,7 @@ const common = {
 export default {
   // As many as there are cores; by itself it leaves one to whoever watches.
   maxWorkers: '100%',
-  testTimeout: 60_000,
+  testTimeout: 180_000,
   // What tests leave behind in a worker slows those that come after: a new one is begun instead.
   workerIdleMemoryLimit: '700MB',
   projects: [

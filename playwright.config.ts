@@ -9,9 +9,9 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   globalSetup: './e2e/signIn.ts',
-  timeout: 120_000,
-  // Two cores may be busy with something else: what is waited for comes, only later.
-  expect: { timeout: 20_000 },
+  // The cores may be busy with something else, for a minute at worst: what is waited for comes, only later.
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   workers: 3,
   fullyParallel: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],

@@ -200,7 +200,6 @@ test.describe('with text twice as large', () => {
     ['bench, a chain of tempi', null],
   ] as const)
     test(`from ${first} on nothing is cut off or covered, at any size`, async ({ page }) => {
-      test.setTimeout(180_000);
       await page.addInitScript(() =>
         document.addEventListener(
           'DOMContentLoaded',
@@ -262,7 +261,6 @@ const PHONE_VIEWS = ['shelf', 'map', 'map, entry t', 'seams', 'a seam', 'podium'
 test('a phone stands in nobody’s way: no barrier for assistive technology on its screens', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   await page.setViewportSize({ width: 390, height: 844 });
   for (const { name, open, shows } of VIEWS.filter((view) => PHONE_VIEWS.includes(view.name))) {
     await open(page);

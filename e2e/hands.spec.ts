@@ -52,7 +52,6 @@ for (const isTouch of [true, false])
     );
 
     test('a piece of 120 bars is entered and lasts exactly what the file lasts', async ({ page }) => {
-      test.setTimeout(300_000);
       await openShelf(page);
       const { press, type, entry, total } = countedHand(page, isTouch);
       await press('New piece');

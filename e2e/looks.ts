@@ -109,12 +109,12 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
     for (const [index, a] of texts.entries()) {
       for (const b of texts.slice(index + 1)) {
         if (a.layer !== b.layer || a.element === b.element) continue;
-        const line = a.element.closest('text');
-        if (line && line === b.element.closest('text')) continue;
         const across = Math.min(a.rect.right, b.rect.right) - Math.max(a.rect.left, b.rect.left);
         const down = Math.min(a.rect.bottom, b.rect.bottom) - Math.max(a.rect.top, b.rect.top);
         const least = Math.min(a.rect.height, b.rect.height);
-        if (across > 3 && down > least * 0.42)
+        if (across <= 3 || down <= least * 0.42) continue;
+        const line = a.element.closest('text');
+        if (!line || line !== b.element.closest('text'))
           faults.push(`"${a.text.slice(0, 24)}" lies over "${b.text.slice(0, 24)}"`);
       }
     }

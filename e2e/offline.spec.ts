@@ -25,7 +25,6 @@ test.afterEach(async () => {
 test('without a server the app opens with what was used last, and what is written then is saved when it is back', async ({
   browser,
 }) => {
-  test.setTimeout(240_000);
   const run = () => start('--port', String(PORT), '--data', folder);
   server = await run();
   const context = await browser.newContext({

@@ -11,7 +11,7 @@ import { audioGoesOn, listenToSounds } from './sound.ts';
 const PORT = 4194;
 const URL = `http://127.0.0.1:${PORT}`;
 
-test.describe.configure({ mode: 'serial', timeout: 180_000 });
+test.describe.configure({ mode: 'serial' });
 test.use({
   baseURL: URL,
   storageState: {

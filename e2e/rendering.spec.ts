@@ -36,8 +36,6 @@ async function render(page: Page, file: string, settings: object, level: number)
 }
 
 test.describe('what the player renders, sample by sample', () => {
-  test.describe.configure({ timeout: 120_000 });
-
   for (const [name, file, settings] of [
     ['meters, equivalences and a pickup', 'slack-water', {}],
     [

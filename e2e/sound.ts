@@ -101,7 +101,7 @@ export async function audioGoesOn(page: Page, seconds: number): Promise<void> {
       return true;
     },
     seconds,
-    { timeout: 30_000 },
+    { timeout: 60_000 },
   );
 }
 

@@ -20,7 +20,6 @@ async function expectClicksOf(page: Page, plan: readonly RunClick[]): Promise<nu
 test('a director opens, edits, hears, stops, starts elsewhere and finds everything saved', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await listenToSounds(page);
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
@@ -66,7 +65,7 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
   const toEnd = clicksFrom(proof, 45);
   await expect(page.getByRole('button', { name: 'Count me in' })).toBeVisible({
-    timeout: (toEnd.at(-1)!.timeSeconds + 12) * 1000,
+    timeout: toEnd.at(-1)!.timeSeconds * 1000 + 60_000,
   });
   expect(await expectClicksOf(page, toEnd)).toBe(toEnd.length);
 
@@ -106,7 +105,7 @@ test('a page blocked for two seconds misses no click and delays none', async ({ 
   await listenToSounds(page);
   await openMap(page, '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c102');
   await page.keyboard.press('Space');
-  await expect(page.getByTestId('count-off-word')).toBeHidden({ timeout: 10_000 });
+  await expect(page.getByTestId('count-off-word')).toBeHidden();
   for (let round = 0; round < 3; round++) {
     await page.evaluate(() => {
       const end = performance.now() + 2000;
@@ -134,7 +133,7 @@ test('the podium counts in from a typed bar, shows the beat and the next seam, a
   const [beat, title, next] = ['[data-testid="big-beat"]', 'h1', '[data-testid="next-seam"]'];
   await keepShown(page, [beat, title, next]);
   await page.keyboard.press('Space');
-  await expect.poll(() => shown(page, title), { timeout: 15_000 }).toContain('Bar 12');
+  await expect.poll(() => shown(page, title)).toContain('Bar 12');
   // Counted off, then bar 11 beat by beat.
   expect((await shown(page, beat)).join(' ')).toMatch(/1 2 .*1 2 3/);
   expect((await shown(page, next)).join('; ')).toContain('3/4');
@@ -195,6 +194,8 @@ test('ramps, holds, repeats and endings are typed on the map and sound as the co
   await page.keyboard.press('Space');
   // It stands there for two seconds: each frame is looked at.
   await page.waitForFunction(() => document.body.innerText.includes('second time'));
-  await expect(page.getByText('count me in')).toBeVisible({ timeout: (plan.at(-1)!.timeSeconds + 7) * 1000 });
+  await expect(page.getByText('count me in')).toBeVisible({
+    timeout: plan.at(-1)!.timeSeconds * 1000 + 60_000,
+  });
   expect(await expectClicksOf(page, plan)).toBe(plan.length);
 });

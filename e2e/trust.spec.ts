@@ -56,7 +56,6 @@ const BARS = 12;
 
 for (const [place, [what, happens]] of Object.entries(TROUBLES).entries())
   test(`whatever was called saved or kept is there again when the window ${what}`, async ({ context }) => {
-    test.setTimeout(180_000);
     const below = seededBelow(20_261_128 + place);
     for (let round = 0; round < ROUNDS_EACH; round++) {
       const page = await context.newPage();

@@ -28,7 +28,6 @@ function countedKeys(page: Page) {
 test('a piece of 120 bars is entered with the keyboard alone and lasts exactly what the file lasts', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Ropewalk' })).toBeVisible();
   const { press, entry, total } = countedKeys(page);

@@ -149,7 +149,7 @@ test('the history reaches every saved state, in pages', async () => {
   }
   expect(found).toEqual(Array.from({ length: 230 }, (_, at) => 230 - at));
   await server.http.get(`/api/pieces/${id}/revisions?before=soon`).expect(422);
-}, 120_000);
+});
 
 describe('what is answered', () => {
   test('a wrong method is told with the right ones', async () => {
@@ -300,5 +300,5 @@ describe('a rush of large files', () => {
       `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, nine of ten within ${sorted[Math.floor(0.9 * sorted.length)]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms; then read in ${readMs.toFixed(0)} ms`,
     );
     expect(readMs).toBeLessThan(Math.max(AS_BEFORE_MS, 3 * calmMs));
-  }, 120_000);
+  });
 });

@@ -39,7 +39,7 @@ export interface TestPage {
 // here. What is missing is named without the whole page.
 configure({
   defaultHidden: true,
-  asyncUtilTimeout: 20_000,
+  asyncUtilTimeout: 60_000,
   getElementError: (message) => new Error(message ?? 'not found'),
 });
 
