@@ -4,7 +4,7 @@ import { Outlet, useOutletContext, useParams } from 'react-router';
 import type { Proof } from '@anchorbeat/core';
 import { useCompiled } from '../compiled/useCompiled.ts';
 import { problemText, useGetPieceQuery } from '../store/api.ts';
-import { fetchRevision } from '../store/autosave.ts';
+import { fetchRevision, sentBefore } from '../store/autosave.ts';
 import { keepOffline } from '../kept/offline.ts';
 import { pageDrafts } from '../store/draftStore.ts';
 import { gathered, openingState } from '../store/openingState.ts';
@@ -46,7 +46,11 @@ export function useProof(): Proof {
 async function openedPiece(response: PieceResponse, dispatch: AppDispatch): Promise<Opened> {
   const drafts = pageDrafts();
   const fetch = (revision: number) => fetchRevision(dispatch, response.id, revision);
-  const own = await openingState(response, await drafts.takeMaybe(response.id), fetch);
+  const draft = await drafts.takeMaybe(response.id);
+  const own = await openingState(response, draft, fetch);
+  // Opened without a server nobody can say whether what was sent last has arrived: its next save will.
+  if (draft?.inFlight && own.unsavedEdits && own.revision === draft.revision)
+    sentBefore(response.id, draft.inFlight);
   const others = await drafts.othersOf(response.id);
   const { state, absorbedKeys } = await gathered(own, response.revision, others, fetch);
   if (absorbedKeys.length > 0) {

@@ -11,7 +11,7 @@ import { v5 as namedUuid } from 'uuid';
 import { keptAnew } from '../kept/offline.ts';
 import { api, problemText, staleProblemOf } from './api.ts';
 import { pageDrafts, type InFlight } from './draftStore.ts';
-import { pieceOf } from './openingState.ts';
+import { isSamePiece, pieceOf } from './openingState.ts';
 import {
   draftKept,
   edited,
@@ -50,8 +50,13 @@ startListening({
   },
 });
 
-/** What of each piece is on its way to the server. */
+/** What of each piece is on its way to the server, or may have reached it without anybody here knowing. */
 const inFlight = new Map<string, InFlight>();
+
+/** What was sent of a piece before this window opened it, and may be saved: its own draft says so. */
+export function sentBefore(id: string, sent: InFlight): void {
+  inFlight.set(id, sent);
+}
 
 async function keepDraft(open: OpenPiece, getState: () => RootState, dispatch: AppDispatch): Promise<void> {
   const isKept = await pageDrafts().keep(open, inFlight.get(open.id) ?? null);
@@ -114,6 +119,7 @@ export function saveRequest({ id, revision, present, unsavedEdits }: OpenPiece) 
 async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: AppDispatch): Promise<boolean> {
   const request = saveRequest(open);
   const isOpen = () => getState().piece.open?.id === open.id;
+  const before = inFlight.get(open.id) ?? null;
   inFlight.set(open.id, { piece: open.present, editCount: open.unsavedEdits.length });
   void keepDraft(getState().piece.open ?? open, getState, dispatch);
   const answer = await sendUntilAnswered({
@@ -128,6 +134,10 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
     dispatch(saved({ revision: answer.data.revision, editCount: open.unsavedEdits.length }));
     return true;
   }
+  if (before && (await hasArrived(open, before, answer.error, dispatch)) && isOpen()) {
+    dispatch(saved({ revision: open.revision + 1, editCount: before.editCount }));
+    return true;
+  }
   if (await mergeWithNewest(open, answer.error, getState, dispatch)) return true;
   if (isOpen()) dispatch(saveStateChanged(refusedState(answer.error)));
   return false;
@@ -138,6 +148,17 @@ function refusedState(error: unknown): SaveState {
   return stale
     ? { kind: 'stale', currentRevision: stale.currentRevision, differences: stale.differences }
     : { kind: 'refused', reason: problemText(error) };
+}
+
+/** Whether the save that came in between is what was sent from here before, of which nobody here had heard. */
+async function hasArrived(
+  { id, revision }: OpenPiece,
+  { piece }: InFlight,
+  error: unknown,
+  dispatch: AppDispatch,
+): Promise<boolean> {
+  const next = staleProblemOf(error) ? await fetchRevision(dispatch, id, revision + 1) : null;
+  return next !== null && isSamePiece(next, piece);
 }
 
 /** Where another window saved first and touched other bars, both are put together. False where somebody has to choose. */

@@ -80,7 +80,8 @@ async function withoutWhatArrived(
   return draft;
 }
 
-function isSamePiece(a: Piece, b: Piece): boolean {
+/** Whether two pieces are kept as the same document. */
+export function isSamePiece(a: Piece, b: Piece): boolean {
   return JSON.stringify(writePiece(a)) === JSON.stringify(writePiece(b));
 }
 

@@ -169,13 +169,19 @@ export class FakeServer {
     return found;
   }
 
-  private saved(id: string, { basedOnRevision, piece, edits = [] }: Body): PieceResponse {
+  /** Puts a revision after the newest of a piece. */
+  keep(id: string, piece: PieceDocument, edits: readonly string[] = []): PieceResponse {
     const now = this.piece(id);
-    if (basedOnRevision !== now.revision)
-      throw new Refusal(409, 'Somebody else saved', { currentRevision: now.revision, differences: [] });
-    const revision = { revision: now.revision + 1, savedAt: AT, piece: piece as PieceDocument };
-    listOf(this.revisions, id).push({ ...revision, edits: edits as string[] });
+    const revision = { revision: now.revision + 1, savedAt: AT, piece };
+    listOf(this.revisions, id).push({ ...revision, edits: [...edits] });
     return put(this.pieces, { ...now, ...revision });
+  }
+
+  private saved(id: string, { basedOnRevision, piece, edits = [] }: Body): PieceResponse {
+    const { revision } = this.piece(id);
+    if (basedOnRevision !== revision)
+      throw new Refusal(409, 'Somebody else saved', { currentRevision: revision, differences: [] });
+    return this.keep(id, piece as PieceDocument, edits as string[]);
   }
 
   private shelved(id: string, place: number, isSetAside: boolean): PieceResponse {
