@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { connect } from 'node:net';
+import { Worker } from 'node:worker_threads';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { EnsembleResponse, ProblemDocument, RevisionResponse } from '@anchorbeat/contract';
 import { documentOf } from './documentOf.ts';
@@ -211,10 +213,38 @@ describe('stopping', () => {
   });
 });
 
-/** Health answers within this nine times of ten, also where two cores are shared with the client that makes the rush. */
+/**
+ * Health answers within this nine times of ten, also where two cores are shared with the client that makes the rush. Where the
+ * machine itself is late to wake who waits, it may be as much later as four threads are woken for an answer.
+ */
 const PULSE_MS = 250;
+const WOKEN_FOR_AN_ANSWER = 4;
 /** After it a file is read within this; where other work has the cores, within three times what it took before. */
 const AS_BEFORE_MS = 5000;
+
+/** How late the machine wakes a thread that has nothing else to do, again and again until it is ended. */
+function watchWaking(): () => Promise<number[]> {
+  const code = `
+    const { parentPort } = require('node:worker_threads');
+    const late = [];
+    let due = performance.now() + 20;
+    const timer = setInterval(() => {
+      late.push(Math.max(0, performance.now() - due));
+      due = performance.now() + 20;
+    }, 20);
+    parentPort.once('message', () => (clearInterval(timer), parentPort.postMessage(late)));`;
+  const worker = new Worker(code, { eval: true });
+  return async () => {
+    const told = once(worker, 'message') as Promise<[number[]]>;
+    worker.postMessage('end');
+    const [late] = await told;
+    await worker.terminate();
+    return late;
+  };
+}
+
+const nineOfTen = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(0.9 * values.length)] ?? 0;
 
 describe('a rush of large files', () => {
   /** Peak memory of the server's process so far, in megabytes. */
@@ -276,6 +306,7 @@ describe('a rush of large files', () => {
         return 0;
       }
     });
+    const endWatch = watchWaking();
     const pulses: number[] = [];
     let isOver = false;
     const pulse = (async () => {
@@ -293,11 +324,11 @@ describe('a rush of large files', () => {
     expect(statuses.filter((status) => status === 200).length).toBeGreaterThan(2);
     expect(statuses.filter((status) => status === 503).length).toBeGreaterThan(10);
     expect(peakMegabytes()).toBeLessThan(600);
-    const sorted = [...pulses].sort((a, b) => a - b);
-    expect(sorted[Math.floor(0.9 * sorted.length)]).toBeLessThan(PULSE_MS);
+    const lateMs = nineOfTen(await endWatch());
+    expect(nineOfTen(pulses)).toBeLessThan(PULSE_MS + WOKEN_FOR_AN_ANSWER * lateMs);
     const readMs = await timeToRead();
     console.info(
-      `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, median ${sorted[sorted.length >> 1]?.toFixed(0)} ms, nine of ten within ${sorted[Math.floor(0.9 * sorted.length)]?.toFixed(0)} ms, longest ${sorted.at(-1)?.toFixed(0)} ms; then read in ${readMs.toFixed(0)} ms`,
+      `peak ${Math.round(peakMegabytes())} MB; ${pulses.length} pulses, nine of ten within ${nineOfTen(pulses).toFixed(0)} ms, longest ${Math.max(...pulses).toFixed(0)} ms; threads woken ${lateMs.toFixed(0)} ms late; then read in ${readMs.toFixed(0)} ms`,
     );
     expect(readMs).toBeLessThan(Math.max(AS_BEFORE_MS, 3 * calmMs));
   });
