@@ -1,6 +1,7 @@
 import { saveOpenPiece, saveRequest } from './autosave.ts';
 import { keepSteps } from './keptSteps.ts';
 import type { OpenPiece } from './pieceSlice.ts';
+import { unkeptDates } from './seasonApi.ts';
 import type { AppStore } from './store.ts';
 
 /** Browsers send no more than this with a page that is going away. */
@@ -8,13 +9,15 @@ const MOST_LAST_BYTES = 60_000;
 
 /**
  * What happens to unsaved work when the page is hidden, left or closed: it is sent at once, and the draft stays until it is
- * acknowledged; what can be undone is kept for this window's reload. Where it is neither kept here nor on the server the browser asks before it closes.
+ * acknowledged; what can be undone is kept for this window's reload. Where it is neither kept here nor on the server the browser
+ * asks before it closes. Dates that wait for an answer, or for their turn, are sent as they were changed last.
  */
 export function watchLeaving(store: AppStore, page: Window = window): void {
   page.addEventListener('pagehide', () => {
     const { open } = store.getState().piece;
     keepSteps(open);
     sendLast(open);
+    for (const { path, date } of unkeptDates()) sendWithPage(path, 'PUT', date);
   });
   page.document.addEventListener('visibilitychange', () => {
     if (page.document.visibilityState === 'hidden') void saveOpenPiece(store.getState, store.dispatch);
@@ -31,10 +34,15 @@ function wouldBeLost(open: OpenPiece | null): boolean {
 function sendLast(open: OpenPiece | null): void {
   if (!open || open.unsavedEdits.length === 0 || open.save.kind === 'stale') return;
   const { pieceId, ...request } = saveRequest(open);
-  const body = JSON.stringify(request);
+  sendWithPage(`pieces/${pieceId}/revisions`, 'POST', request);
+}
+
+/** Sends what the browser goes on with after the page has gone. Nobody hears the answer. */
+function sendWithPage(path: string, method: 'POST' | 'PUT', content: object): void {
+  const body = JSON.stringify(content);
   if (body.length > MOST_LAST_BYTES) return;
-  fetch(`/api/pieces/${pieceId}/revisions`, {
-    method: 'POST',
+  fetch(`/api/${path}`, {
+    method,
     headers: { 'Content-Type': 'application/json' },
     body,
     keepalive: true,

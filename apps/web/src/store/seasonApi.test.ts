@@ -2,7 +2,7 @@ import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import type { DateResponse } from '@anchorbeat/contract';
 import { NEW_DATE } from '../rehearse/season.ts';
 import { api } from './api.ts';
-import { season } from './seasonApi.ts';
+import { season, unkeptDates } from './seasonApi.ts';
 import { createStore, type AppStore } from './store.ts';
 
 const { fetch, Request } = globalThis;
@@ -116,6 +116,22 @@ test('saves of one date reach the server one after the other', async () => {
   const second = await next('PUT');
   expect(second.body.note).toBe('third');
   second.answer(date('third'));
+});
+
+test('a page that is left sends the newest of what waits for an answer, or for its turn', async () => {
+  const waiting = () =>
+    unkeptDates().flatMap(({ path, date: { note } }) => (path === `ensembles/e/dates/${ID}` ? note : []));
+  await listed('first');
+  expect(waiting()).toEqual([]);
+  void save('second');
+  const more = save('third');
+  expect(waiting()).toEqual(['third']);
+  (await next('PUT')).answer(date('second'));
+  const last = await next('PUT');
+  expect(waiting()).toEqual(['third']);
+  last.answer(date('third'));
+  await more;
+  expect(waiting()).toEqual([]);
 });
 
 test('what could not be kept is shown as it was', async () => {

@@ -27,6 +27,16 @@ function inTurn<Result>(id: string, work: () => Promise<Result>): Promise<Result
   });
 }
 
+/** Where a date is kept on the server. */
+const pathOf = ({ ensembleId, id }: InEnsemble) => `ensembles/${ensembleId}/dates/${id}`;
+
+/** Dates as they were changed here last of which the server has not said that it keeps them, each with where it is sent. */
+export function unkeptDates(): readonly { readonly path: string; readonly date: SaveDateRequest }[] {
+  return [...changedLately.values()].flatMap(({ kept, keptAt }) =>
+    keptAt === null ? [{ path: pathOf(kept), date: kept.date }] : [],
+  );
+}
+
 /** Rehearsals and concerts of an ensemble. */
 export const season = api.injectEndpoints({
   endpoints: (build) => ({
@@ -47,9 +57,8 @@ export const season = api.injectEndpoints({
     saveDate: build.mutation<DateResponse, Kept>({
       queryFn: (kept, _api, _options, ask) =>
         inTurn(kept.id, async () => {
-          const { ensembleId, id, date: body } = kept;
-          const answer = await ask({ url: `ensembles/${ensembleId}/dates/${id}`, method: 'PUT', body });
-          const lately = changedLately.get(id);
+          const answer = await ask({ url: pathOf(kept), method: 'PUT', body: kept.date });
+          const lately = changedLately.get(kept.id);
           if (lately?.kept === kept && !answer.error) lately.keptAt = ++moment;
           return answer as { data: DateResponse };
         }),
@@ -65,7 +74,8 @@ export const season = api.injectEndpoints({
       invalidatesTags: ['Dates'],
     }),
     removeDate: build.mutation<null, InEnsemble>({
-      query: ({ ensembleId, id }) => ({ url: `ensembles/${ensembleId}/dates/${id}`, method: 'DELETE' }),
+      query: (date) => ({ url: pathOf(date), method: 'DELETE' }),
+      onQueryStarted: ({ id }) => void changedLately.delete(id),
       invalidatesTags: ['Dates'],
     }),
   }),
