@@ -85,7 +85,7 @@ for (const view of VIEWS.filter(({ name }) => named.length === 0 || named.includ
   await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${view.name}.png`) });
   await page.close();
 }
-if (named.length === 0) await shootRoom();
+if (named.length === 0 || named.includes('room')) await shootRoom();
 await browser.close();
 app.stop();
 rmSync(folder, { recursive: true, force: true });
