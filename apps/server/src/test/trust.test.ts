@@ -236,23 +236,36 @@ function shareGot(since: ReturnType<typeof machineTime>): number {
 }
 
 /**
- * Asks a server how it is, every 50 ms until it is ended; gives how long each answer took, in milliseconds. From a thread of its
- * own: who makes a rush is busy with that.
+ * Asks a server how it is, every 50 ms until it is ended; gives how long each answer took, in milliseconds, less what the thread
+ * that asks was itself not woken meanwhile. It is a thread of its own: who makes a rush is busy with that.
  */
 function takePulse(url: string): () => Promise<number[]> {
   const code = `
     const { parentPort, workerData } = require('node:worker_threads');
+    const TICK_MS = 10;
+    let ticked = performance.now();
+    let sleptMs = 0;
+    const lateMs = () => {
+      const late = performance.now() - ticked - TICK_MS;
+      return late > TICK_MS / 2 ? late : 0;
+    };
+    const ticks = setInterval(() => {
+      sleptMs += lateMs();
+      ticked = performance.now();
+    }, TICK_MS);
     let isOver = false;
     parentPort.once('message', () => (isOver = true));
     (async () => {
       const pulses = [];
       while (!isOver) {
-        const began = performance.now();
+        const [began, sleptBefore] = [performance.now(), sleptMs];
         const answer = await fetch(workerData + '/api/health');
         await answer.arrayBuffer();
-        pulses.push(answer.status === 200 ? performance.now() - began : Infinity);
+        const tookMs = performance.now() - began - (sleptMs + lateMs() - sleptBefore);
+        pulses.push(answer.status === 200 ? Math.max(0, tookMs) : Infinity);
         await new Promise((resolve) => setTimeout(resolve, 50));
       }
+      clearInterval(ticks);
       parentPort.postMessage(pulses);
     })();`;
   const worker = new Worker(code, { eval: true, workerData: url });
