@@ -10,7 +10,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   globalSetup: './e2e/signIn.ts',
   // The cores may be busy with something else, for a minute at worst: what is waited for comes, only later.
-  timeout: 300_000,
+  timeout: 600_000,
   expect: { timeout: 60_000 },
   workers: 3,
   fullyParallel: true,
