@@ -63,18 +63,19 @@ export function Shelf() {
         <ActHint act={acts.tidy} />
         <ActHint act={acts.backups} />
       </header>
-      <div className="mt-2 flex flex-wrap items-end gap-x-6 gap-y-2">
+      <div className="mt-2 flex flex-wrap items-start gap-x-6 gap-y-2">
+        {/* First, and at the top: what is told beside them comes later, and moves nothing that is about to be pressed. */}
+        <span className="flex w-full flex-wrap gap-3 sm:order-last sm:ml-auto sm:w-auto">
+          <ActButton act={acts.open} />
+          <input {...choice.input} hidden aria-label="A file to open" />
+          <ActButton act={acts.make} />
+        </span>
         <div className="min-w-0">
           <p className="mt-1 text-quiet">
             {[ensemble?.place, ensemble?.sections.join(', ')].filter(Boolean).join(' · ')}
           </p>
           {ensemble && <NextDate ensembleId={ensemble.id} />}
         </div>
-        <span className="flex flex-wrap gap-3 sm:ml-auto">
-          <ActButton act={acts.open} />
-          <input {...choice.input} hidden aria-label="A file to open" />
-          <ActButton act={acts.make} />
-        </span>
       </div>
       {error !== undefined && <p className="mt-8 text-problem">{problemText(error)}</p>}
       {pieces && shown.length === 0 && <EmptyShelf acts={acts} />}
