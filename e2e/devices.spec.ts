@@ -216,6 +216,27 @@ test.describe('with text twice as large', () => {
     });
 });
 
+for (const width of [390, 1280])
+  test(`what the shelf is told late moves nothing that is about to be pressed, ${width} wide`, async ({
+    page,
+  }) => {
+    await page.setViewportSize({ width, height: 844 });
+    let tell = (): void => undefined;
+    const told = new Promise<void>((resolve) => (tell = resolve));
+    await page.route('**/dates', async (route) => {
+      await told;
+      await route.continue();
+    });
+    await page.goto('/');
+    await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
+    const make = page.getByRole('button', { name: 'New piece' });
+    const place = await make.boundingBox();
+    await expect(page.getByRole('link', { name: /: the plan$/ })).toHaveCount(0);
+    tell();
+    await expect(page.getByRole('link', { name: /: the plan$/ })).toBeVisible();
+    expect(await make.boundingBox()).toEqual(place);
+  });
+
 test.describe('with fingers alone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 

@@ -21,7 +21,7 @@ test.each([20, 45, 90])(
     await Promise.all(ids.map((id) => saveUntilRefused(running, id, keep)));
     await Promise.all(kills);
     expect(kills).toHaveLength(1);
-    expect(acknowledged.size).toBe(ids.length);
+    expect(Math.min(...ids.map((id) => acknowledged.get(id) ?? 0))).toBeGreaterThan(3);
 
     const database = new Database(join(running.dataFolder, 'anchorbeat.sqlite'));
     expect(database.pragma('integrity_check', { simple: true })).toBe('ok');
