@@ -1,9 +1,12 @@
+import { BUILT_IN } from './scripts/builtIn.mjs';
+
 /** Unit tests stand beside the code. Packages are taken from their sources, so that nothing has to be built first. */
 const common = {
   roots: ['<rootDir>/packages', '<rootDir>/apps'],
   globalSetup: '<rootDir>/scripts/jestSetup.mjs',
   modulePathIgnorePatterns: ['/dist/'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  sandboxInjectedGlobals: BUILT_IN,
   moduleNameMapper: {
     '^@anchorbeat/(core|formats|contract|audio|drawing|sheets)$': '<rootDir>/packages/$1/src/index.ts',
     // What Vite gives as an address.
@@ -13,6 +16,7 @@ const common = {
 };
 
 export default {
+  cacheDirectory: 'node_modules/.cache/jest',
   // As many as there are cores; by itself it leaves one to whoever watches.
   maxWorkers: '100%',
   testTimeout: 180_000,
@@ -31,7 +35,7 @@ export default {
 
 function compiledBy({ tsx }) {
   return [
-    '@swc/jest',
+    '<rootDir>/scripts/testTransform.mjs',
     {
       jsc: {
         target: 'es2022',

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, openMap } from './pieces.ts';
 import { audioGoesOn, listenToSounds, soundsOf } from './sound.ts';
+import { askedInThirty, countFrames } from './stillness.ts';
 
 const BEAT_SECONDS = 0.25;
 
@@ -172,4 +173,29 @@ test('a programme is played through by one key: on to the podium of the next pie
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'at the bar’s end' })).toBeVisible();
   await page.keyboard.press('Space');
+});
+
+test('the screens lie still while nothing sounds, and move while something does', async ({ page }) => {
+  await countFrames(page);
+  const asked = () => askedInThirty(page);
+  const bars = [{ meter: '4/4' }, { meter: '7/8 as 2+2+3' }, { meter: '4/4' }, {}, {}, {}, {}, {}];
+  const id = await makePiece(page.request, 'Slack', bars);
+  await openMap(page, id);
+  await expect.poll(asked).toBe(0);
+  await page.keyboard.press('Shift+E');
+  await expect(page.getByRole('button', { name: /Run this seam/ })).toBeVisible();
+  await expect.poll(asked).toBe(0);
+  await page.keyboard.press('Space');
+  await expect.poll(asked).toBeGreaterThan(20);
+  await page.keyboard.press('Space');
+  await expect.poll(asked).toBe(0);
+  await page.keyboard.press('Shift+P');
+  await expect(page.getByTestId('hand')).toBeVisible();
+  await expect.poll(asked).toBe(0);
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('bead')).toBeVisible();
+  await expect.poll(asked).toBeGreaterThan(20);
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('bead')).toHaveCount(0);
+  await expect.poll(asked).toBe(0);
 });

@@ -8,6 +8,7 @@ import { faultsOf } from './looks.ts';
 import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
 import { heardMs, listenToSounds, loseSound } from './sound.ts';
+import { askedInThirty, countFrames } from './stillness.ts';
 
 const PORT = 4192;
 const URL = `http://127.0.0.1:${PORT}`;
@@ -54,6 +55,7 @@ async function deviceOf(
   contexts.push(context);
   const page = await context.newPage();
   await listenToSounds(page);
+  await countFrames(page);
   return page;
 }
 
@@ -150,6 +152,7 @@ test('two phones join by a code, follow a run to the millisecond, and each shows
   await podium.keyboard.press(' ');
   await expect(reeds.getByText('Slack Water')).toBeVisible();
   await expect(reeds.getByTestId('count')).toHaveCount(0);
+  await expect.poll(() => askedInThirty(reeds)).toBe(0);
   // What one section does at home goes to its stands alone, and is on the phone when the rehearsal is over.
   await podium.goto('/rehearse');
   await expect(podium.getByRole('list', { name: 'Order of work' })).toBeVisible();
@@ -275,9 +278,10 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   const [late, lead] = await Promise.all([page, podium].map(heardMs));
   const begins = Math.min(...late!) - Math.min(...lead!);
   const proof = await savedProof(podium.request, SLACK_WATER.split('/').at(-1)!);
-  const downbeats = clicksFrom(proof, 0).filter(({ kind }) => kind === 'downbeat');
-  const off = Math.min(...downbeats.map(({ timeSeconds }) => Math.abs(timeSeconds * 1000 - begins)));
-  expect(off).toBeLessThan(TOGETHER_MS);
+  // How near it is to the podium's is known from above; which click of the run it is, is seen from here.
+  const offMs = ({ timeSeconds }: { readonly timeSeconds: number }) => Math.abs(timeSeconds * 1000 - begins);
+  const [first] = [...clicksFrom(proof, 0)].sort((a, b) => offMs(a) - offMs(b));
+  expect(first?.kind).toBe('downbeat');
   await page.getByRole('button', { name: 'Sound' }).click();
   await page.getByLabel('Muted on this device').check();
   expect(await faultsOf(page, false)).toEqual([]);

@@ -5,6 +5,7 @@ import { beadPlace } from './beadPlace.ts';
 import { SystemView } from './SystemView.tsx';
 import { useWidth } from './useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useIsSounding } from '../sound/useIsSounding.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 
 const TOP_PX = 118;
@@ -72,6 +73,7 @@ export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under, beneath 
 /** The bead on bars that are drawn somewhere; it is there while just these bars sound. */
 export function Bead({ proof, bars }: { readonly proof: Proof; readonly bars: readonly BarGeometry[] }) {
   const playback = usePlayback();
+  const isSounding = useIsSounding();
   const bead = useRef<SVGCircleElement>(null);
   useEachFrame(() => {
     const moment = playback.plays(proof) ? playback.momentMaybe() : null;
@@ -82,6 +84,6 @@ export function Bead({ proof, bars }: { readonly proof: Proof; readonly bars: re
       moment?.phase === 'bar' && bar && written ? beadPlace(bar, moment, pulseOf(written).length) : null;
     bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
     if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
-  });
+  }, isSounding);
   return <circle ref={bead} r={7} fill="var(--entry)" visibility="hidden" />;
 }

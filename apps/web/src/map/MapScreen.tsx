@@ -15,6 +15,7 @@ import { useSize } from '../line/useSize.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useIsSounding } from '../sound/useIsSounding.ts';
 import { barSelected, panelOpened, type PanelKind, spanSelected } from '../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
@@ -40,7 +41,7 @@ export function MapScreen() {
   usePlaceTheme('desk');
   const proof = useProof();
   const piece = usePresent();
-  const isRunning = useAppSelector((state) => state.transport.run !== null);
+  const isRunning = useIsSounding();
   const [entry, setEntry] = useState<{ readonly kind: EntryKind; readonly initial: string } | null>(null);
   const [isBuilding, setBuilding] = useState(false);
   const { focusBar, span } = useSelection(piece);

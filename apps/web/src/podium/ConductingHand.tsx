@@ -11,6 +11,7 @@ import {
 import { useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useIsSounding } from '../sound/useIsSounding.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 
 const SIZE = 220;
@@ -23,6 +24,7 @@ const TRAIL_STEP_SECONDS = 0.016;
 export function ConductingHand({ style }: { readonly style: HandStyle }) {
   const proof = useProof();
   const playback = usePlayback();
+  const isSounding = useIsSounding();
   const dot = useRef<SVGCircleElement>(null);
   const trail = useRef<SVGPolylineElement>(null);
   const planned = useRef<PlannedBeats | null>(null);
@@ -41,7 +43,7 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
       px(handAt(beats, seconds - index * TRAIL_STEP_SECONDS, style)),
     );
     trail.current?.setAttribute('points', points.join(' '));
-  });
+  }, isSounding);
   return (
     <svg
       viewBox={`0 0 ${SIZE} ${SIZE}`}

@@ -14,6 +14,7 @@ import { SvgBead } from '../line/SvgBead.tsx';
 import { SystemView } from '../line/SystemView.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
+import { useIsSounding } from '../sound/useIsSounding.ts';
 import { barSelected } from '../store/mapSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { LeadIn } from '../line/LeadIn.tsx';
@@ -46,7 +47,7 @@ export function PodiumLine({ performed }: { readonly performed: number }) {
     () => new Map(proof.compiled.seams.filter(landsTogether).map((seam) => [seam.performed, seam])),
     [proof],
   );
-  const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
+  const isRunning = useIsSounding();
   const isCounting = useAppSelector((state) => performed === state.transport.entryPerformed);
   return (
     <div ref={holder} className="podium-line min-w-0">
@@ -121,7 +122,7 @@ interface Page {
 /** The page that shows a performed bar: counted from the entry while running, beginning with the bar itself while not. */
 function usePage(proof: Proof, widthPx: number, performed: number): Page {
   const playback = usePlayback();
-  const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
+  const isRunning = useIsSounding();
   const entry = useAppSelector((state) => state.transport.entryPerformed);
   return useMemo(() => {
     if (widthPx <= 0) return { bars: [], leadIn: [], offsetPx: 0 };

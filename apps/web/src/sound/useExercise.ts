@@ -9,7 +9,7 @@ import {
 import { useEffect, useMemo } from 'react';
 import { toast } from '../ui/toast.ts';
 import { usePlayback } from './PlaybackContext.tsx';
-import { useAppSelector } from '../store/store.ts';
+import { useIsSounding } from './useIsSounding.ts';
 
 /** A small piece that was made up to be practised, played round and round as a run of its own. */
 export interface Exercise {
@@ -25,7 +25,7 @@ export function useExercise(
   span?: { readonly from: number; readonly to: number },
 ): Exercise {
   const playback = usePlayback();
-  const isSounding = useAppSelector((state) => state.transport.run !== null);
+  const isSounding = useIsSounding();
   const proof = useMemo(() => proofOf(piece), [piece]);
   useEffect(() => () => playback.stop(), [playback, proof]);
   const loop = span ?? { from: 0, to: performedCount(proof.compiled.timeline) };

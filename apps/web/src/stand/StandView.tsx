@@ -37,8 +37,8 @@ export function StandView({ session, onLeave, foot }: StandViewProps) {
   const snapshot = useSyncExternalStore(session.subscribe, session.get);
   const [own] = useKept(keptOwnSettings);
   const [isSetting, setSetting] = useState(false);
-  const moment = useBeat(session);
-  const { view, proof, state } = snapshot;
+  const { view, proof, state, run } = snapshot;
+  const moment = useBeat(session, run !== null && !run.isOver);
   useWakeLock(true);
   useEffect(() => {
     document.documentElement.dataset['theme'] = own.look;
@@ -103,8 +103,8 @@ function Foot({ words, snapshot, isMuted, onSound }: FootProps) {
   );
 }
 
-/** The moment of the run, anew at every beat. */
-function useBeat(session: StandSession): RunMoment | null {
+/** The moment of the run, anew at every beat; looked for while there is one. */
+function useBeat(session: StandSession, isMoving: boolean): RunMoment | null {
   const [moment, setMoment] = useState<RunMoment | null>(null);
   const last = useRef('');
   useEachFrame(() => {
@@ -117,7 +117,7 @@ function useBeat(session: StandSession): RunMoment | null {
     if (key === last.current) return;
     last.current = key;
     setMoment(now);
-  });
+  }, isMoving);
   return moment;
 }
 

@@ -1,7 +1,9 @@
 import { useEffect, useRef } from 'react';
 
-/** Calls `draw` before every frame while the component stands: for what moves without React. */
-export function useEachFrame(draw: () => void): void {
+/**
+ * Calls `draw` before every frame, for what moves without React. Where nothing moves it is drawn once, and the device may rest.
+ */
+export function useEachFrame(draw: () => void, isMoving: boolean): void {
   const latest = useRef(draw);
   useEffect(() => {
     latest.current = draw;
@@ -9,10 +11,10 @@ export function useEachFrame(draw: () => void): void {
   useEffect(() => {
     let frame = 0;
     const next = () => {
-      frame = requestAnimationFrame(next);
+      if (isMoving) frame = requestAnimationFrame(next);
       latest.current();
     };
     next();
     return () => cancelAnimationFrame(frame);
-  }, []);
+  }, [isMoving]);
 }

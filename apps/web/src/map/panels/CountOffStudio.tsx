@@ -25,6 +25,7 @@ import { useProof } from '../../piece/PieceLayout.tsx';
 import { LeadIn } from '../../line/LeadIn.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { keptOwnNames } from '../../sound/ownNames.ts';
+import { useIsSounding } from '../../sound/useIsSounding.ts';
 import { useKept } from '../../kept/kept.ts';
 import { useWordIndex } from '../../sound/useWordIndex.ts';
 import { useAppSelector } from '../../store/store.ts';
@@ -282,7 +283,7 @@ function CountOffDrawing({
 function HearButton({ countOff, performed }: { readonly countOff: CountOff; readonly performed: number }) {
   const proof = useProof();
   const playback = usePlayback();
-  const isRunning = useAppSelector((state) => state.transport.status !== 'stopped');
+  const isRunning = useIsSounding();
   useEffect(() => () => playback.stop(), [playback]);
   const hear = () => {
     if (isRunning) playback.stop();

@@ -1,0 +1,21 @@
+import swc from '@swc/jest';
+import { BUILT_IN } from './builtIn.mjs';
+
+export default { createTransformer };
+
+/** Compiles a source for Jest, and has each module take what the language brings once. */
+function createTransformer(options) {
+  const compiler = swc.createTransformer(options);
+  return {
+    ...compiler,
+    getCacheKey: (...args) => `${compiler.getCacheKey(...args)}-${BUILT_IN.length}`,
+    process: (...args) => withBuiltIns(compiler.process(...args)),
+    processAsync: async (...args) => withBuiltIns(await compiler.processAsync(...args)),
+  };
+}
+
+/** On the first line, so that every fault is still told where it stands in the source. */
+function withBuiltIns({ code, map }) {
+  const used = BUILT_IN.filter((name) => new RegExp(`\\b${name}\\b`).test(code));
+  return { code: used.length > 0 ? `const { ${used.join(', ')} } = globalThis; ${code}` : code, map };
+}
