@@ -3,6 +3,7 @@ import { BUILT_IN } from './scripts/builtIn.mjs';
 /** Unit tests stand beside the code. Packages are taken from their sources, so that nothing has to be built first. */
 const common = {
   roots: ['<rootDir>/packages', '<rootDir>/apps'],
+  cacheDirectory: '<rootDir>/node_modules/.cache/jest',
   globalSetup: '<rootDir>/scripts/jestSetup.mjs',
   modulePathIgnorePatterns: ['/dist/'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
@@ -16,7 +17,6 @@ const common = {
 };
 
 export default {
-  cacheDirectory: 'node_modules/.cache/jest',
   // As many as there are cores; by itself it leaves one to whoever watches.
   maxWorkers: '100%',
   testTimeout: 180_000,

@@ -1,5 +1,9 @@
+import { readFileSync } from 'node:fs';
 import swc from '@swc/jest';
 import { BUILT_IN } from './builtIn.mjs';
+
+/** What was compiled before is taken again as long as this file and its list are what they were. */
+const OWN_KEY = `${readFileSync(new URL(import.meta.url), 'utf8')} ${BUILT_IN.join(' ')}`;
 
 export default { createTransformer };
 
@@ -8,7 +12,7 @@ function createTransformer(options) {
   const compiler = swc.createTransformer(options);
   return {
     ...compiler,
-    getCacheKey: (...args) => `${compiler.getCacheKey(...args)}-${BUILT_IN.length}`,
+    getCacheKey: (...args) => `${compiler.getCacheKey(...args)} ${OWN_KEY}`,
     process: (...args) => withBuiltIns(compiler.process(...args)),
     processAsync: async (...args) => withBuiltIns(await compiler.processAsync(...args)),
   };
