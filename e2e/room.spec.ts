@@ -7,6 +7,7 @@ import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { clicksFrom, savedProof } from './pieces.ts';
 import { start, type Started } from './server.ts';
+import { writeDown, writtenDown } from './shown.ts';
 import { heardMs, listenToSounds, loseSound } from './sound.ts';
 import { askedInThirty, countFrames } from './stillness.ts';
 
@@ -297,19 +298,7 @@ test('a drill off the instruments is called to every stand before it is counted 
   const [podium, code] = await podiumOf(browser);
   const reeds = await standOf(browser, code, 'Reeds');
   // The call is soon over: what the stand shows is written down as it comes.
-  await reeds.evaluate(() => {
-    const seen: string[] = [];
-    Object.assign(window, { seen });
-    const look = () => {
-      const shown = document.querySelector('.text-entry')?.textContent ?? '';
-      if (shown !== seen.at(-1)) seen.push(shown);
-    };
-    new MutationObserver(look).observe(document.body, {
-      childList: true,
-      subtree: true,
-      characterData: true,
-    });
-  });
+  await writeDown(reeds, '.text-entry');
   await podium.keyboard.press('Escape');
   await podium.keyboard.press('Shift+E');
   await expect(podium.getByRole('heading', { level: 1, name: /seam/i })).toBeVisible();
@@ -317,7 +306,7 @@ test('a drill off the instruments is called to every stand before it is counted 
   await expect(podium.getByRole('region', { name: 'Off the instruments' })).toBeVisible();
   await podium.keyboard.press(' ');
   await expect(reeds.getByTestId('where')).toContainText(/bar \d+/);
-  const shown = await reeds.evaluate(() => (window as unknown as { seen: string[] }).seen);
+  const shown = await writtenDown(reeds);
   const called = shown.indexOf('speak the count');
   expect(called).toBeGreaterThanOrEqual(0);
   // Then it is counted off.
