@@ -277,12 +277,17 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await expect.poll(soundCount(page)).toBeGreaterThan(3);
   await expect.poll(() => worstApart(page, podium)).toBeLessThan(TOGETHER_MS);
   const [late, lead] = await Promise.all([page, podium].map(heardMs));
-  const begins = Math.min(...late!) - Math.min(...lead!);
+  const first = Math.min(...late!);
+  const together = lead!.reduce((near, time) =>
+    Math.abs(time - first) < Math.abs(near - first) ? time : near,
+  );
+  expect(Math.abs(together - first)).toBeLessThan(TOGETHER_MS);
+  const begins = together - Math.min(...lead!);
   const proof = await savedProof(podium.request, SLACK_WATER.split('/').at(-1)!);
-  // How near it is to the podium's is known from above; which click of the run it is, is seen from here.
+  // The podium's clock may have been put right by a little since its first click: which click it is, is the nearest of the plan.
   const offMs = ({ timeSeconds }: { readonly timeSeconds: number }) => Math.abs(timeSeconds * 1000 - begins);
-  const [first] = [...clicksFrom(proof, 0)].sort((a, b) => offMs(a) - offMs(b));
-  expect(first?.kind).toBe('downbeat');
+  const [click] = [...clicksFrom(proof, 0)].sort((a, b) => offMs(a) - offMs(b));
+  expect(click?.kind).toBe('downbeat');
   await page.getByRole('button', { name: 'Sound' }).click();
   await page.getByLabel('Muted on this device').check();
   expect(await faultsOf(page, false)).toEqual([]);

@@ -12,11 +12,10 @@ export function steadyLoudspeaker({ fasterPpm }) {
   const clocks = new WeakMap();
   let silentUntilMs = 0;
 
-  const secondsOf = (context) => {
+  const secondsOf = (context, nowMs = pageMs()) => {
     const clock = clocks.get(context) ?? { seconds: 0, sinceMs: null };
     if (!clocks.has(context)) context.addEventListener('statechange', () => secondsOf(context));
     clocks.set(context, clock);
-    const nowMs = pageMs();
     if (clock.sinceMs !== null) {
       const fromMs = Math.max(clock.sinceMs, Math.min(silentUntilMs, nowMs));
       clock.seconds += ((nowMs - fromMs) / 1000) * (1 + fasterPpm / 1e6);
@@ -39,6 +38,8 @@ export function steadyLoudspeaker({ fasterPpm }) {
   define(AudioContext, 'baseLatency', () => 0);
   define(AudioContext, 'outputLatency', () => LATENCY_SECONDS);
   AudioContext.prototype.getOutputTimestamp = function () {
-    return { contextTime: Math.max(0, secondsOf(this) - LATENCY_SECONDS), performanceTime: pageMs() };
+    // One look at one clock: a page that is held up between two would put its sound as much later.
+    const nowMs = pageMs();
+    return { contextTime: Math.max(0, secondsOf(this, nowMs) - LATENCY_SECONDS), performanceTime: nowMs };
   };
 }

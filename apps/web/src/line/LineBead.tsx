@@ -26,7 +26,7 @@ export function LineBead({ layout, beatNow, scroller }: LineBeadProps) {
     if (system === followed.current) return;
     followed.current = system;
     followSystem(scroller.current, layout.topOf(system), layout.heightOf(system));
-  }, true);
+  });
   return (
     <div
       ref={bead}

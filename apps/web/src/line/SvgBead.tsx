@@ -21,6 +21,6 @@ export function SvgBead({ radius, pointNow }: SvgBeadProps) {
     const point = pointNow();
     bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
     if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - ABOVE_LINE_PX})`);
-  }, true);
+  });
   return <circle ref={bead} data-testid="bead" r={radius} fill="var(--entry)" visibility="hidden" />;
 }

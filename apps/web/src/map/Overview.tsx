@@ -168,7 +168,7 @@ function Sounding({
     if (!mark.current) return;
     mark.current.style.visibility = beat ? 'visible' : 'hidden';
     if (beat) mark.current.style.transform = `translateX(${starts[beat.barIndex] ?? 0}px)`;
-  }, true);
+  });
   return (
     <div ref={mark} className="absolute inset-y-0 -left-px w-1 bg-entry" style={{ visibility: 'hidden' }} />
   );

@@ -3,7 +3,7 @@ import { useEffect, useRef } from 'react';
 /**
  * Calls `draw` before every frame, for what moves without React. Where nothing moves it is drawn once, and the device may rest.
  */
-export function useEachFrame(draw: () => void, isMoving: boolean): void {
+export function useEachFrame(draw: () => void, isMoving = true): void {
   const latest = useRef(draw);
   useEffect(() => {
     latest.current = draw;
