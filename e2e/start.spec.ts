@@ -164,7 +164,7 @@ test('an empty shelf offers four beginnings, and each screen says once what one 
   const server = await start('--port', '4198', '--data', folder, '--empty');
   const at = 'http://127.0.0.1:4198';
   await page.request.post(`${at}/api/session/here`);
-  const sight = page.getByRole('note', { name: 'What one does here' });
+  const sight = page.getByRole('region', { name: 'What one does here' });
   await page.goto(at);
   const offers = page.getByRole('region', { name: 'To begin with' }).getByRole('button');
   await expect(offers).toHaveText([/^Try the demo/, /^Open a file/, /^Write a piece in words/, /^New piece/]);

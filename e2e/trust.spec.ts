@@ -1,12 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type BrowserContext, type Page } from '@playwright/test';
-import { allSaved, enter, makePiece, openMap, openShelf, savedPiece, saysOfSaving } from './pieces.ts';
+import { allSaved, enter, makePiece, openMap, openShelf, savedPiece, saysOfSaving, visit } from './pieces.ts';
 
-/** What may happen to a window at any moment; gives the window that is looked at afterwards. */
+/** What may happen to a window at any moment; gives the window that goes on at the same place. */
 const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) => Promise<Page>>> = {
   'is closed': async (page, context) => {
     const next = await context.newPage();
     await page.close();
+    await next.goto(page.url());
     return next;
   },
   'is loaded again': async (page) => {
@@ -20,6 +21,7 @@ const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) =>
     // Nobody answers from a window that is gone.
     devtools.send('Page.crash').catch(() => undefined);
     await crashed;
+    await next.goto(page.url());
     return next;
   },
   'is duplicated, and the first one closed': async (page) => {
@@ -30,6 +32,7 @@ const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) =>
     await allSaved(twin);
     await enter(twin, 'w', 'written in the twin');
     await page.close();
+    await twin.reload();
     return twin;
   },
   'finds no more room in the browser, and is loaded again': async (page, context) => {
@@ -43,10 +46,12 @@ const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) =>
     return page;
   },
   'leaves for another piece and comes back': async (page) => {
+    const { pathname } = new URL(page.url());
     await page.keyboard.press('Shift+S');
     await expect(page.locator('main li')).not.toHaveCount(0);
     await page.keyboard.press('1');
     await allSaved(page);
+    await visit(page, pathname);
     return page;
   },
 };
@@ -57,22 +62,24 @@ const BARS = 12;
 for (const [place, [what, happens]] of Object.entries(TROUBLES).entries())
   test(`whatever was called saved or kept is there again when the window ${what}`, async ({ context }) => {
     const below = seededBelow(20_261_128 + place);
+    let page = await context.newPage();
     for (let round = 0; round < ROUNDS_EACH; round++) {
-      const page = await context.newPage();
-      const id = await makePiece(page.request, `Trust ${place} ${round}`, [
+      const title = `Trust ${place} ${round}`;
+      const id = await makePiece(page.request, title, [
         { meter: '4/4' },
         ...Array.from({ length: BARS - 1 }, () => ({})),
       ]);
-      await openMap(page, id);
+      await visit(page, `/piece/${id}/map`);
+      await expect(page.getByRole('heading', { level: 1, name: title })).toBeVisible();
+      await allSaved(page);
       await page.keyboard.press('ArrowRight');
       const promised = await editAtRandom(page, below);
-      const next = await happens(page, context);
-      await next.unroute('**/revisions');
-      await next.goto(`/piece/${id}/map`);
-      await allSaved(next);
-      const { piece } = await savedPiece(next.request, id);
+      page = await happens(page, context);
+      await page.unroute('**/revisions');
+      await expect(page.getByRole('heading', { level: 1, name: title })).toBeVisible();
+      await allSaved(page);
+      const { piece } = await savedPiece(page.request, id);
       expect(piece.bars.map(({ note }) => note)).toEqual(expect.arrayContaining([...promised]));
-      await next.close();
     }
   });
 

@@ -49,8 +49,7 @@ function Sight({ screen }: { readonly screen: Screen }) {
   if (!isFirst) return null;
   const { keys, hand } = SIGHTS[screen];
   return (
-    <div
-      role="note"
+    <section
       aria-label="What one does here"
       // A phone on its side has no line to spare.
       className="flex flex-wrap items-center gap-x-3 border-b-2 border-faint bg-raised px-4 py-0.5 text-ink [@media(max-height:28rem)]:hidden print:hidden"
@@ -58,7 +57,7 @@ function Sight({ screen }: { readonly screen: Screen }) {
       <span className="with-keys">{keys}</span>
       <span className="without-keys">{hand}</span>
       <ActHint act={{ ...sheet, label: 'all that can be done here' }} />
-    </div>
+    </section>
   );
 }
 
