@@ -1,13 +1,11 @@
-import { rmSync } from 'node:fs';
-import { join } from 'node:path';
-import { pathToFileURL } from 'node:url';
+import { rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { ROOT } from './fresh.mjs';
+import { runOrStop } from './run.mjs';
+import { SERVER } from './loadServer.mjs';
 
 const COMPILED = join(ROOT, 'apps/server/dist');
-const BUNDLE = join(COMPILED, 'bundle');
-
-/** What start script, commands and tests run. */
-export const SERVER = pathToFileURL(join(BUNDLE, 'index.js')).href;
+const BUNDLE = dirname(SERVER);
 
 /** They are compiled for a machine, or begin threads and load files that stand beside them. */
 const LEFT_OUT = ['better-sqlite3', 'piscina', 'libflacjs'];
@@ -25,8 +23,8 @@ const OLDER_CLASSES = {
 };
 
 /**
- * Puts the compiled server and its packages into a few files. Loading them from some two thousand took most of the time until
- * the server answered.
+ * Puts the compiled server and its packages into a few files, and what Node.js makes of them beside them. Loading some two
+ * thousand, and then compiling a few, took most of the time until the server answered.
  */
 export async function bundleServer() {
   const { rolldown } = await import('rolldown');
@@ -37,6 +35,7 @@ export async function bundleServer() {
       fileWorker: join(COMPILED, 'files/fileWorker.js'),
     },
     platform: 'node',
+    transform: { define: { 'import.meta.url': 'bundleUrl' } },
     external: LEFT_OUT.map((name) => new RegExp(`^${name}(/|$)`)),
     plugins: [OLDER_CLASSES],
     onLog: (level, log, handle) => {
@@ -45,8 +44,22 @@ export async function bundleServer() {
     },
   });
   // Entities are known by the names of their classes.
-  await bundle.write({ dir: BUNDLE, format: 'esm', keepNames: true, sourcemap: true });
+  await bundle.write({
+    dir: BUNDLE,
+    // Modules of the other kind can be run from compiled code only behind a flag.
+    format: 'cjs',
+    dynamicImportInCjs: false,
+    banner: "const bundleUrl = require('node:url').pathToFileURL(__filename).href;",
+    keepNames: true,
+    sourcemap: true,
+  });
   await bundle.close();
+  writeFileSync(join(BUNDLE, 'package.json'), '{ "type": "commonjs" }\n');
+  await runOrStop(
+    process.execPath,
+    ['scripts/keepCompiled.mjs'],
+    'The server that was built does not start: see the messages above.',
+  );
 }
 
 /** What packages are warned of is theirs. */

@@ -1,8 +1,8 @@
 import { closeSync, existsSync, mkdirSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { SERVER } from './bundle.mjs';
 import { ROOT } from './fresh.mjs';
+import { loadServer } from './loadServer.mjs';
 
 const REFUSED = 2;
 
@@ -26,7 +26,7 @@ async function run(args, usage, options, command) {
   try {
     const { positionals, values } = parseArgs({ args, options, allowPositionals: true });
     if (positionals.length !== 1) throw new Error(`Write ${usage}`);
-    const server = await import(SERVER);
+    const server = loadServer();
     const told = await command(server, resolve(positionals[0]), resolve(ROOT, values.data), values);
     process.stdout.write(`${told}\n`);
     return 0;

@@ -41,7 +41,14 @@ export async function install() {
 
 /** Compiles what the server runs, when its sources have changed. */
 export async function buildServer() {
-  const sources = [...PACKAGE_FILES, 'tsconfig.json', 'tsconfig.base.json', 'scripts/bundle.mjs'];
+  const sources = [
+    ...PACKAGE_FILES,
+    'tsconfig.json',
+    'tsconfig.base.json',
+    'scripts/bundle.mjs',
+    'scripts/loadServer.mjs',
+    'scripts/keepCompiled.mjs',
+  ];
   await whenStale('server', sources, 'apps/server/dist/bundle/index.js', async () => {
     console.log('Building the server …');
     await runOrStop(

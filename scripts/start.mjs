@@ -1,8 +1,8 @@
 import { accessSync, constants, mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { SERVER } from './bundle.mjs';
 import { ROOT } from './fresh.mjs';
+import { loadServer } from './loadServer.mjs';
 import { build, install, requireNode } from './prepare.mjs';
 import { stop } from './run.mjs';
 
@@ -60,7 +60,7 @@ function requireWritable(folder) {
 }
 
 async function serve({ port, host, dataFolder, isEmpty, isHttps }) {
-  const { hallHosts, startServer } = await import(SERVER);
+  const { hallHosts, startServer } = loadServer();
   try {
     const server = await startServer({
       port,

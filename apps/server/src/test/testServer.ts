@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url';
 import request from 'supertest';
 
 const DEMO_FOLDER = fileURLToPath(new URL('../../../../demo', import.meta.url));
-const SERVER = new URL('../../dist/bundle/index.js', import.meta.url).href;
+const LOADER = new URL('../../../../scripts/loadServer.mjs', import.meta.url).href;
 
 export interface TestServer {
   /** Requests of whoever sits at the machine, signed in. */
@@ -91,8 +91,8 @@ function spawnServer(
   const { dataFolder, demo, port = 0, redisUrl } = options;
   const serverOptions = { port, dataFolder, redisUrl, ...(demo && { demoFolder: DEMO_FOLDER }) };
   const program = `
-    const { startServer } = await import(${JSON.stringify(SERVER)});
-    const app = await startServer(${JSON.stringify(serverOptions)});
+    const { loadServer } = await import(${JSON.stringify(LOADER)});
+    const app = await loadServer().startServer(${JSON.stringify(serverOptions)});
     process.on('SIGTERM', () => void app.close().then(() => process.exit(0)));
     console.log(app.url);`;
   return spawn(process.execPath, ['--input-type=module', '-e', program], {
