@@ -37,14 +37,23 @@ const VIEWS: readonly View[] = [
   },
   { name: 'backups', open: (page) => opened(page, '/backups', 'h1'), shows: 'h1' },
   { name: 'map', open: (page) => opened(page, at('map'), '[data-bar]'), shows: '[data-bar]' },
-  ...['a', 'd', 'o', 'z', 'c', 'y'].map((key) => ({
+  ...(
+    [
+      ['a', 'about'],
+      ['d', 'words'],
+      ['o', 'table'],
+      ['z', 'countOff'],
+      ['c', 'checks'],
+      ['y', 'history'],
+    ] as const
+  ).map(([key, panel]) => ({
     name: `map, panel ${key}`,
     open: async (page: Page) => {
       await page.keyboard.press('Escape');
       await expect(page.locator('aside')).toHaveCount(0);
       await page.keyboard.press(key);
     },
-    shows: 'aside',
+    shows: `[data-testid="panel-${panel}"]`,
   })),
   {
     name: 'map, all acts',
