@@ -1,12 +1,13 @@
 import { Unzip, UnzipInflate } from 'fflate';
 
-const PUSH_BYTES = 4096;
+/** A kilobyte unpacks to a thousand at most. */
+const PUSH_BYTES = 1024;
 
 /** What a zip from outside may take, and how it is refused. */
 export interface UnzipBounds {
   readonly mostEntries: number;
-  /** Whether so many unpacked bytes are too many. */
-  readonly isTooMuch: (bytes: number) => boolean;
+  /** Whether so many unpacked bytes, out of so many read until then, are too many. */
+  readonly isTooMuch: (unpackedBytes: number, readBytes: number) => boolean;
   /** Whether an entry is wanted; the others are not unpacked. */
   readonly wants?: (name: string) => boolean;
   /** Of two entries with one name the later one counts; else that is refused. */
@@ -16,7 +17,7 @@ export interface UnzipBounds {
 }
 
 /**
- * The entries of a zip by name, folders left out. Unpacked a few kilobytes at a time and counted as they come, since what a
+ * The entries of a zip by name, folders left out. Unpacked a kilobyte at a time and counted as they come, since what a
  * zip says of its own size cannot be believed.
  */
 export function boundedUnzip(
@@ -24,7 +25,7 @@ export function boundedUnzip(
   { mostEntries, isTooMuch, wants = () => true, keepsLater = false, refusal }: UnzipBounds,
 ): ReadonlyMap<string, Uint8Array> {
   const entries = new Map<string, Uint8Array[]>();
-  let [count, total] = [0, 0];
+  let [count, total, read] = [0, 0, 0];
   let refused: Error | null = null;
   const refuse = (...why: Parameters<typeof refusal>): never => {
     // What is thrown comes back as an error of the entry: the first reason is the true one.
@@ -40,15 +41,18 @@ export function boundedUnzip(
     file.ondata = (error, data) => {
       if (error) refuse('damaged', file.name);
       total += data.length;
-      if (isTooMuch(total)) refuse('bytes', file.name);
+      if (isTooMuch(total, read)) refuse('bytes', file.name);
       parts.push(data);
     };
     file.start();
   });
   unzip.register(UnzipInflate);
   try {
-    for (let at = 0; at < bytes.length; at += PUSH_BYTES)
-      unzip.push(bytes.subarray(at, at + PUSH_BYTES), at + PUSH_BYTES >= bytes.length);
+    while (read < bytes.length) {
+      const part = bytes.subarray(read, read + PUSH_BYTES);
+      read += part.length;
+      unzip.push(part, read === bytes.length);
+    }
   } catch {
     throw refused ?? refusal('damaged', '');
   }

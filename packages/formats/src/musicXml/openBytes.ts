@@ -5,9 +5,12 @@ import { XmlProblem } from './xmlTree.ts';
 /** Larger files are refused unread: the score of an opera has a fifth of it. */
 const MAX_FILE_BYTES = 32 * 1024 * 1024;
 const MAX_UNPACKED_BYTES = 48 * 1024 * 1024;
-/** Text packs ten to thirty times; what unpacks to so much more was made to do harm. */
-const MAX_RATIO = 150;
-const RATIO_FROM_BYTES = 2 * 1024 * 1024;
+/**
+ * Scores pack ten to thirty times, a part of one bar over and over two hundred times; what unpacks to more than this was made
+ * to do harm (a run of one letter packs a thousand times). It is told of what was read so far, so that little is unpacked.
+ */
+const MAX_RATIO = 400;
+const RATIO_FROM_BYTES = 4 * 1024 * 1024;
 const MAX_ENTRIES = 400;
 
 /** The score's XML text out of a plain or a compressed file. */
@@ -34,8 +37,9 @@ function unpackedScore(bytes: Uint8Array): Uint8Array {
 function unpacked(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> {
   return boundedUnzip(bytes, {
     mostEntries: MAX_ENTRIES,
-    isTooMuch: (total) =>
-      total > MAX_UNPACKED_BYTES || (total > RATIO_FROM_BYTES && total > MAX_RATIO * bytes.length),
+    isTooMuch: (unpackedBytes, readBytes) =>
+      unpackedBytes > MAX_UNPACKED_BYTES ||
+      (unpackedBytes > RATIO_FROM_BYTES && unpackedBytes > MAX_RATIO * readBytes),
     wants: (name) => /\.(xml|musicxml)$/i.test(name) && !name.includes('..'),
     keepsLater: true,
     refusal: (why) => new XmlProblem(REFUSALS[why]),

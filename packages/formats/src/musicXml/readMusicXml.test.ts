@@ -339,6 +339,15 @@ describe('parts, holds and the head', () => {
     expect(readingOf(timewise).document).toEqual(partwise);
   });
 
+  test('compressed two hundred times, being one bar over and over', () => {
+    const bar = notes(...Array.from({ length: 32 }, () => 0.5));
+    const plain = score([[time('4', '4') + bar, ...Array.from({ length: 1999 }, () => bar)]]);
+    const zipped = zipSync({ 'a.xml': plain }, { level: 9 });
+    expect(plain.length).toBeGreaterThan(5e6);
+    expect(plain.length / zipped.length).toBeGreaterThan(200);
+    expect(readingOf(zipped).document.bars).toHaveLength(2000);
+  });
+
   test('compressed, in UTF-16, or with a wrong encoding declared', () => {
     const plain = score([[time('4', '4') + full]], '<work><work-title>Fløde</work-title></work>');
     const text = new TextDecoder().decode(plain);
