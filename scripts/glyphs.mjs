@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as fontkit from 'fontkit';
 import opentype from 'opentype.js';
-import prettier from 'prettier';
 import { FACES } from '../packages/sheets/dist/faces.js';
 import { ROOT } from './fresh.mjs';
+import { runOrStop } from './run.mjs';
 
 /**
  * Writes the outlines of the music signs and the widths of letters that drawings and sheets need where no font is at
@@ -42,8 +42,12 @@ function fontOf(file) {
 
 async function writeModule(path, text) {
   const file = join(ROOT, path);
-  const options = await prettier.resolveConfig(file);
-  writeFileSync(file, await prettier.format(text, { ...options, parser: 'typescript' }));
+  writeFileSync(file, text);
+  await runOrStop(
+    process.execPath,
+    ['node_modules/oxfmt/bin/oxfmt', file],
+    `${path} could not be put in its form: see the message above.`,
+  );
 }
 
 const bravura = fontOf('@vexflow-fonts/bravura/bravura.otf');

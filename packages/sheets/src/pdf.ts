@@ -1,4 +1,4 @@
-// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- whoever takes this source needs its types too
+// oxlint-disable-next-line typescript/triple-slash-reference -- whoever takes this source needs its types too
 /// <reference path="./pdfkit.d.ts" />
 import type { PathShape, TextShape } from '@anchorbeat/drawing';
 import { MUSIC_OUTLINES } from '@anchorbeat/drawing';

@@ -16,7 +16,7 @@ declare module 'pdfkit' {
     readonly info?: Readonly<Record<string, string | Date>>;
   }
 
-  // eslint-disable-next-line no-restricted-exports -- as the package has it
+  // oxlint-disable-next-line no-restricted-exports -- as the package has it
   export default class PDFDocument {
     constructor(options: Options);
     readonly _font: { readonly font: { readonly characterSet: readonly number[] } };

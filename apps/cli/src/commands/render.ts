@@ -106,7 +106,8 @@ function extentOf(context: CommandContext, proof: Proof, { percent, spoken }: So
 
 function valueOf<T>(
   result:
-    { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: { message: string } },
+    | { readonly ok: true; readonly value: T }
+    | { readonly ok: false; readonly problem: { message: string } },
 ): T {
   if (result.ok) return result.value;
   throw new CommandError(result.problem.message);

@@ -42,7 +42,8 @@ class RestorePlanner {
   ) {
     const { id } = archive.ensemble;
     const here = database.prepare('SELECT sections FROM ensembles WHERE id = ?').get(id) as
-      { readonly sections: string } | undefined;
+      | { readonly sections: string }
+      | undefined;
     this.isNewEnsemble = !here;
     this.sectionsHere = here ? (JSON.parse(here.sections) as string[]) : [];
     const counted = database.prepare('SELECT COUNT(*) AS n FROM pieces WHERE ensemble_id = ?').get(id);
@@ -160,7 +161,8 @@ class RestorePlanner {
   /** The revisions of a piece of this ensemble here; null where it has no such piece. */
   private revisionsHere(pieceId: string): readonly RevisionRow[] | null {
     const piece = this.database.prepare('SELECT ensemble_id FROM pieces WHERE id = ?').get(pieceId) as
-      { readonly ensemble_id: string } | undefined;
+      | { readonly ensemble_id: string }
+      | undefined;
     if (!piece || piece.ensemble_id !== this.archive.ensemble.id) return null;
     return this.database
       .prepare(

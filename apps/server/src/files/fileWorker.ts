@@ -24,7 +24,7 @@ const LESS_THAN_ANSWERS = 4;
 if (process.platform === 'linux') setPriority(LESS_THAN_ANSWERS);
 
 /** Runs in a thread of its own with its memory capped: whatever a file does to it, the server goes on. */
-// eslint-disable-next-line no-restricted-exports -- the pool of threads takes a module's default
+// oxlint-disable-next-line no-restricted-exports -- the pool of threads takes a module's default
 export default async function work(task: FileWork): Promise<FileWorkResult> {
   if (task.kind === 'read') return read(task);
   if (task.kind === 'render') return render(task);

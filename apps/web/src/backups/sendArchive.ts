@@ -4,7 +4,8 @@ import type { ArchivePreview, ProblemDocument } from '@anchorbeat/contract';
 const MOST_MS = 120_000;
 
 type Answer =
-  { readonly ok: true; readonly preview: ArchivePreview } | { readonly ok: false; readonly says: string };
+  | { readonly ok: true; readonly preview: ArchivePreview }
+  | { readonly ok: false; readonly says: string };
 
 /** What bringing an archive back would change. Nothing is changed. */
 export function lookAtArchive(file: File): Promise<Answer> {

@@ -44,7 +44,8 @@ export type EntryKind =
 
 /** What an entry asks for: a change of the piece, or a bar to stand on. */
 export type EntryAct =
-  { readonly kind: 'edit'; readonly edit: Edit } | { readonly kind: 'go'; readonly bar: number };
+  | { readonly kind: 'edit'; readonly edit: Edit }
+  | { readonly kind: 'go'; readonly bar: number };
 
 export interface EntryContext {
   readonly piece: Piece;

@@ -8,7 +8,8 @@ export interface TakeQuestion {
 }
 
 export type TakeAnswer =
-  { readonly id: number; readonly record: TakeRecord } | { readonly id: number; readonly reason: string };
+  | { readonly id: number; readonly record: TakeRecord }
+  | { readonly id: number; readonly reason: string };
 
 interface Waiting {
   readonly resolve: (record: TakeRecord) => void;

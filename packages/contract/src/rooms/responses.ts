@@ -50,7 +50,8 @@ export interface StandTake {
 
 /** What the server answers to everything that is said on a socket. */
 export type Answer<T = null> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly detail: string };
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly detail: string };
 
 /** The server's stamps of one exchange of clocks, on its monotonic clock. */
 export interface ClockStamps {

@@ -11,7 +11,8 @@ export interface Problem {
 
 /** An expected refusal carries its problem; anything else that goes wrong is thrown. */
 export type Result<T> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem };
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly problem: Problem };
 
 export function accepted<T>(value: T): Result<T> {
   return { ok: true, value };
