@@ -113,7 +113,14 @@ async function openedApp(
   const addresses = app.get(Addresses);
   const isOurHost = (name: string) => LOOPBACK_HOST.test(name) || addresses.isOurs(name);
   app.useWebSocketAdapter(new RoomSocketAdapter(app, isOurHost, redis, app.get(Siblings)));
-  app.use(pinoHttp({ logger, serializers: { req: loggedRequest, res: loggedResponse } }));
+  app.use(
+    pinoHttp({
+      logger,
+      serializers: { req: loggedRequest, res: loggedResponse },
+      // What makes up a page is sent by the dozen; what is asked of the server stays in sight.
+      autoLogging: { ignore: ({ url }) => isAsset(url ?? '') },
+    }),
+  );
   secure(app, isOurHost);
   app.use(packAnswers());
   takeInBodies(app);
@@ -153,14 +160,14 @@ function loggedResponse({ statusCode }: { statusCode: number }) {
 
 /** A stand is a page of its own, small enough for a phone in a hall. */
 const STAND_PAGE = /^\/s(\/|$)/;
-const FOR_GOOD = 'public, max-age=31536000, immutable';
+const isAsset = (path: string) => path.startsWith('/assets/');
 
 /** The web app and, for its own addresses, its one page. What is named by its content may be cached for good. */
 function serveWeb(app: NestExpressApplication, webFolder: string): void {
   const page = join(webFolder, 'index.html');
   const standPage = join(webFolder, 'stand.html');
   if (!existsSync(page)) throw new Error(`the web app is not built: ${page} is missing`);
-  app.use(sendCompressed(webFolder, (path) => (path.startsWith('/assets/') ? FOR_GOOD : 'no-cache')));
+  app.use(sendCompressed(webFolder, isAsset));
   app.useStaticAssets(join(webFolder, 'assets'), { prefix: '/assets', immutable: true, maxAge: '365d' });
   app.useStaticAssets(webFolder, { index: false });
   app.use((request: Request, response: Response, next: NextFunction) => {
