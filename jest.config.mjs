@@ -28,6 +28,7 @@ export default {
       ...common,
       displayName: 'screens',
       testEnvironment: '<rootDir>/scripts/pageEnvironment.mjs',
+      setupFilesAfterEnv: ['<rootDir>/scripts/quickElements.mjs'],
       testMatch: ['**/src/**/*.test.tsx'],
     },
   ],
