@@ -1,24 +1,35 @@
-import { readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { readdirSync, rmSync, statSync } from 'node:fs';
+import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
+import { promisify } from 'node:util';
+import { brotliCompress, constants, gzip } from 'node:zlib';
 
 const COMPRESSIBLE = /\.(js|css|html|svg|json|wav|otf)$/;
 /** Smaller files fit a packet or two as they are. */
 const LEAST_BYTES = 1024;
 
+const toBrotli = promisify(brotliCompress);
+const toGzip = promisify(gzip);
+
 /** Lays a `.br` and a `.gz` beside every file of a built web app that gets smaller by it, for the server to send. */
-export function compressFolder(folder) {
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) compressFolder(path);
-    else if (COMPRESSIBLE.test(entry.name) && statSync(path).size >= LEAST_BYTES) compressFile(path);
-    else if (/\.(br|gz)$/.test(entry.name)) rmSync(path);
-  }
+export async function compressFolder(folder) {
+  const entries = readdirSync(folder, { withFileTypes: true, recursive: true }).filter((entry) =>
+    entry.isFile(),
+  );
+  const paths = entries.map((entry) => join(entry.parentPath, entry.name));
+  for (const path of paths) if (/\.(br|gz)$/.test(path)) rmSync(path);
+  await Promise.all(
+    paths
+      .filter((path) => COMPRESSIBLE.test(path) && statSync(path).size >= LEAST_BYTES)
+      .map((path) => compressFile(path)),
+  );
 }
 
-function compressFile(path) {
-  const bytes = readFileSync(path);
+async function compressFile(path) {
+  const bytes = await readFile(path);
   const size = { [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length };
-  writeFileSync(`${path}.br`, brotliCompressSync(bytes, { params: size }));
-  writeFileSync(`${path}.gz`, gzipSync(bytes, { level: 9 }));
+  await Promise.all([
+    toBrotli(bytes, { params: size }).then((packed) => writeFile(`${path}.br`, packed)),
+    toGzip(bytes, { level: 9 }).then((packed) => writeFile(`${path}.gz`, packed)),
+  ]);
 }

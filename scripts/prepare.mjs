@@ -69,7 +69,7 @@ async function buildWeb() {
       ['node_modules/vite/bin/vite.js', 'build', 'apps/web', '--logLevel', 'warn'],
       'The web app could not be built: see the messages above.',
     );
-    compressFolder(join(ROOT, 'apps/web/dist'));
+    await compressFolder(join(ROOT, 'apps/web/dist'));
   });
 }
 

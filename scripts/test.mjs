@@ -21,20 +21,19 @@ writeToMemory();
 const totals = { passed: 0, failed: 0 };
 console.log('— type-check, lint and build');
 const compiler = 'node_modules/typescript-native/bin/tsc';
+// What a rule or another check has to know of types it knows from the compiled packages.
+await inTurn([[compiler, '-b']]);
 await Promise.all([
-  lane([
+  inTurn([
     ['node_modules/oxfmt/bin/oxfmt', '--check', '.'],
-    ['node_modules/knip/bin/knip.js', '--no-progress'],
-  ]),
-  lane([
-    [compiler, '-b'],
     [compiler, '-p', 'apps/web'],
     [compiler, '-p', 'packages'],
     [compiler, '-p', 'apps'],
     [compiler, '-p', 'e2e'],
-    // What a rule has to know of types it knows from the compiled packages.
     ['node_modules/oxlint/bin/oxlint', '--type-aware'],
-  ]).then(build),
+    ['node_modules/knip/bin/knip.js', '--no-progress'],
+  ]),
+  build(),
 ]);
 await unitTests();
 await browserTests();
@@ -58,8 +57,8 @@ function writeToMemory() {
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => process.exit(1));
 }
 
-/** One after the other on a core of their own. */
-async function lane(commands) {
+/** Checks, one after the other. */
+async function inTurn(commands) {
   for (const command of commands) tally(await run(node, command));
 }
 
