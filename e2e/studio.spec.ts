@@ -70,7 +70,7 @@ test('a count-off of its own is set, kept with the bar, and heard', async ({ pag
   expect((await savedBars(page, id))[0]).toEqual({ meter: '4/4' });
 });
 
-/** A microphone in a quiet room in which somebody says the shipped "4", a little after it was opened. */
+/** A microphone in a quiet room in which somebody says the shipped "4", a little after the page said that it listens. */
 async function giveSpeaker(page: Page): Promise<void> {
   await page.addInitScript(() => {
     navigator.mediaDevices.getUserMedia = async () => {
@@ -85,14 +85,19 @@ async function giveSpeaker(page: Page): Promise<void> {
       const hiss = new AudioBuffer({ length: 4 * 48_000, sampleRate: 48_000 });
       const noise = Float32Array.from({ length: hiss.length }, () => 0.001 * (Math.random() - 0.5));
       hiss.copyToChannel(noise, 0);
-      for (const [sound, at, from, length] of [
-        [hiss, 0, 0, 4],
-        [buffer, 0.9, index['4']?.['startSeconds'], index['4']?.['lengthSeconds']],
-      ] as const) {
-        const source = new AudioBufferSourceNode(context, { buffer: sound });
-        source.connect(room);
-        source.start(context.currentTime + at, from, length);
-      }
+      const quiet = new AudioBufferSourceNode(context, { buffer: hiss, loop: true });
+      quiet.connect(room);
+      quiet.start();
+      const listens = new MutationObserver(() => {
+        if (!document.querySelector('[role="dialog"] [role="status"]')?.textContent?.startsWith('Listening'))
+          return;
+        listens.disconnect();
+        const voice = new AudioBufferSourceNode(context, { buffer });
+        voice.connect(room);
+        const { startSeconds, lengthSeconds } = index['4'] ?? {};
+        voice.start(context.currentTime + 0.4, startSeconds, lengthSeconds);
+      });
+      listens.observe(document.body, { subtree: true, childList: true, characterData: true });
       await context.resume();
       return room.stream;
     };

@@ -21,8 +21,13 @@ export async function recordWord(name: string): Promise<WordRecording> {
   const ended = new Promise<void>((resolve, reject) => {
     recorder.onstop = () => resolve();
     recorder.onerror = () => reject(new Error('The microphone was taken away: once more'));
+  }).finally(() => {
+    for (const track of stream.getTracks()) track.stop();
   });
+  // Who is told to speak before anything is taken in loses the beginning of it.
+  const begun = new Promise<void>((resolve) => (recorder.onstart = () => resolve()));
   recorder.start();
+  await Promise.race([begun, ended]);
   const end = () => {
     if (recorder.state !== 'inactive') recorder.stop();
   };
@@ -33,10 +38,7 @@ export async function recordWord(name: string): Promise<WordRecording> {
   };
   const timer = setTimeout(end, LONGEST_MS);
   const word = ended
-    .finally(() => {
-      clearTimeout(timer);
-      for (const track of stream.getTracks()) track.stop();
-    })
+    .finally(() => clearTimeout(timer))
     .then(() => (isDropped ? null : wordIn(name, new Blob(parts, { type: recorder.mimeType }))));
   return { end, drop, word };
 }
