@@ -114,11 +114,10 @@ async function openedApp(
   const isOurHost = (name: string) => LOOPBACK_HOST.test(name) || addresses.isOurs(name);
   app.useWebSocketAdapter(new RoomSocketAdapter(app, isOurHost, redis, app.get(Siblings)));
   app.use(
-    pinoHttp({
+    pinoHttp<Request, Response>({
       logger,
       serializers: { req: loggedRequest, res: loggedResponse },
-      // What makes up a page is sent by the dozen; what is asked of the server stays in sight.
-      autoLogging: { ignore: ({ url }) => isAsset(url ?? '') },
+      customLogLevel: loggedAs,
     }),
   );
   secure(app, isOurHost);
@@ -152,6 +151,11 @@ function once<T>(make: () => T): () => T {
 
 function loggedRequest({ id, method, url }: { id: unknown; method: string; url: string }) {
   return { id, method, url };
+}
+
+/** What makes up a page is sent by the dozen: nothing is said of it where it is there. */
+function loggedAs({ originalUrl }: Request, { statusCode }: Response, error?: Error) {
+  return isAsset(originalUrl) && statusCode < 400 && !error ? 'silent' : 'info';
 }
 
 function loggedResponse({ statusCode }: { statusCode: number }) {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { extname, join, normalize } from 'node:path';
 import { constants } from 'node:zlib';
 import compression from 'compression';
@@ -11,8 +11,7 @@ const PACKINGS = [
   { encoding: 'gzip', ending: '.gz' },
 ] as const;
 
-interface PackedFile {
-  readonly encoding: string;
+interface KeptFile {
   readonly bytes: Buffer;
   readonly tag: string;
 }
@@ -25,39 +24,40 @@ const FOR_GOOD = 'public, max-age=31536000, immutable';
  * of such files at once.
  */
 export function sendCompressed(folder: string, neverChanges: (path: string) => boolean): RequestHandler {
-  const kept = new Map<string, PackedFile>();
-  const packedMaybe = (path: string, request: Request): PackedFile | null => {
-    for (const { encoding, ending } of PACKINGS) {
-      if (request.acceptsEncodings(encoding) !== encoding) continue;
-      const file = join(folder, `${path}${ending}`);
-      const packed = kept.get(file) ?? readMaybe(file, encoding);
-      if (packed && neverChanges(path)) kept.set(file, packed);
-      if (packed) return packed;
-    }
-    return null;
+  const kept = new Map<string, KeptFile>();
+  const keep = (file: string): KeptFile => {
+    const bytes = readFileSync(file);
+    const tag = `"${createHash('sha256').update(bytes).digest('base64url')}"`;
+    kept.set(file, { bytes, tag });
+    return { bytes, tag };
   };
   return (request: Request, response: Response, next: NextFunction) => {
     const isRead = request.method === 'GET' || request.method === 'HEAD';
     const path = safePathMaybe(request.path);
-    const packed = isRead && path !== null ? packedMaybe(path, request) : null;
-    if (!packed || path === null) return void next();
-    response.setHeader('Content-Encoding', packed.encoding);
+    if (!isRead || path === null) return void next();
+    const fileOf = (ending: string) => join(folder, `${path}${ending}`);
+    const packing = PACKINGS.find(
+      ({ encoding, ending }) =>
+        request.acceptsEncodings(encoding) === encoding &&
+        (kept.has(fileOf(ending)) || existsSync(fileOf(ending))),
+    );
+    if (!packing) return void next();
+    const file = fileOf(packing.ending);
+    response.setHeader('Content-Encoding', packing.encoding);
     response.setHeader('Vary', 'Accept-Encoding');
-    response.setHeader('Cache-Control', neverChanges(path) ? FOR_GOOD : 'no-cache');
-    response.setHeader('ETag', packed.tag);
     response.type(extname(path));
-    response.send(packed.bytes);
+    if (neverChanges(path)) {
+      const { bytes, tag } = kept.get(file) ?? keep(file);
+      response.setHeader('Cache-Control', FOR_GOOD);
+      response.setHeader('ETag', tag);
+      response.send(bytes);
+      return;
+    }
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(file, { cacheControl: false }, (error) => {
+      if (error && !response.headersSent) next(error);
+    });
   };
-}
-
-/** A packed file that is there; null for one that is not, or for a folder of that name. */
-function readMaybe(file: string, encoding: string): PackedFile | null {
-  try {
-    const bytes = readFileSync(file);
-    return { encoding, bytes, tag: `"${createHash('sha256').update(bytes).digest('base64url')}"` };
-  } catch {
-    return null;
-  }
 }
 
 /** Answers of many words are packed on their way; files that are made while they are sent go as they are. */
