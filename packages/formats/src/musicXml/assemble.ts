@@ -23,6 +23,7 @@ export interface AssembledScore {
   readonly bars: readonly BarDocument[];
   readonly sections: readonly string[];
   readonly key: string | null;
+  readonly takesRepeatsAfterJump: boolean;
   readonly read: readonly string[];
 }
 
@@ -46,6 +47,7 @@ export function assemble(parts: readonly ScorePart[], notes: NoteTaker): Assembl
   return {
     bars,
     sections,
+    takesRepeatsAfterJump: columns.flat().some((measure) => measure.takesRepeatsAfterJump),
     key: columns.flat().find(({ key }) => key !== null)?.key ?? null,
     read: [
       counted(bars.length, 'bar'),

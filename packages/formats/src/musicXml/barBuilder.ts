@@ -28,9 +28,11 @@ import {
   type TempoProportion,
 } from '@anchorbeat/core';
 import type { NoteTaker } from '../notes.ts';
-import { soundedTempo, type ScoreMark } from './direction.ts';
+import { pulsesInWords, timesInWords } from './barWords.ts';
+import { soundedTempo } from './direction.ts';
 import type { PartMeasure, ScoreHold } from './measure.ts';
 import { lengthOf, lineOf, soundingCount } from './rhythmLine.ts';
+import { mergedRoute, type RouteWords, type ScoreMark } from './scoreWords.ts';
 
 /** A printed tempo and what would be played may differ so much. */
 const TEMPO_TOLERANCE = 0.005;
@@ -46,13 +48,20 @@ export class BarBuilder {
   private nextNumber = 1;
   /** Tempo marks that stand after the last note of the bar before. */
   private fromBefore: readonly ScoreMark[] = [];
+  private readonly times: ReadonlyMap<number, number | 'until cued'>;
+  private readonly pulses: ReadonlyArray<string | null>;
+  private readonly hasMarks: boolean;
 
   constructor(
     private readonly columns: ReadonlyArray<readonly PartMeasure[]>,
     private readonly names: readonly string[],
     private readonly meters: readonly Meter[],
     private readonly notes: NoteTaker,
-  ) {}
+  ) {
+    this.times = timesInWords(columns, names, notes);
+    this.pulses = pulsesInWords(columns, meters, names, notes);
+    this.hasMarks = columns.some((column) => column.some((measure) => measure.rehearsalMark !== null));
+  }
 
   build(): BarDocument[] {
     const bars = this.columns.map((column, index) => this.bar(column, index));
@@ -62,24 +71,38 @@ export class BarBuilder {
   private bar(column: readonly PartMeasure[], index: number): BarDocument {
     const meter = this.meters[index] as Meter;
     const name = this.names[index] ?? '';
-    for (const measure of column) for (const unread of measure.unread) this.notes.leftOut(unread, name);
+    for (const { guessed, unread } of column) {
+      for (const says of guessed) this.notes.guessed(says, name);
+      for (const says of unread) this.notes.leftOut(says, name);
+    }
     const partial = this.partial(column, index);
     const length = partial?.length ?? meterLength(meter);
     const tempo = this.tempo(column, length, index);
     const holds = this.holds(column, length, name);
     const rhythm = this.rhythm(column, length, name);
-    const rehearsalMark = column.find((measure) => measure.rehearsalMark !== null)?.rehearsalMark;
+    const rehearsalMark = this.rehearsalMark(column, name);
+    const pulse = this.pulses[index] ?? null;
     const isNew = index === 0 || formatMeter(meter) !== formatMeter(this.meters[index - 1] as Meter);
     return {
       ...(isNew && { meter: formatMeter(meter) }),
       ...this.label(column, partial !== null, index),
       ...(partial && { [partial.field]: formatFraction(partial.length) }),
-      ...(rehearsalMark != null && { rehearsalMark }),
+      ...(rehearsalMark !== null && { rehearsalMark }),
       ...(tempo.length > 0 && { tempo }),
       ...(holds.length > 0 && { holds }),
-      ...this.signs(column),
+      ...this.signs(column, this.times.get(index)),
+      ...(pulse !== null && { pulse }),
       ...(rhythm !== null && { rhythm }),
     };
+  }
+
+  /** A letter in a frame is a rehearsal mark in a score that writes none as such. */
+  private rehearsalMark(column: readonly PartMeasure[], name: string): string | null {
+    const written = column.find((measure) => measure.rehearsalMark !== null)?.rehearsalMark;
+    if (written != null || this.hasMarks) return written ?? null;
+    const framed = column.find((measure) => measure.framed !== null)?.framed ?? null;
+    if (framed !== null) this.notes.guessed(`${framed} in a frame was taken for a rehearsal mark`, name);
+    return framed;
   }
 
   /** The printed number, where it is not the one that a piece would count on to by itself. */
@@ -271,21 +294,20 @@ export class BarBuilder {
     return formatRhythm(taken);
   }
 
-  private signs(column: readonly PartMeasure[]): Partial<BarDocument> {
+  private signs(
+    column: readonly PartMeasure[],
+    timesSaid: number | 'until cued' | undefined,
+  ): Partial<BarDocument> {
     const starts = column.find(({ endings }) => endings.some(({ type }) => type === 'start'));
     const started = starts?.endings.find(({ type }) => type === 'start');
     if (started && started.passes.length > 0) this.endingNow = started.passes;
     const ending = this.endingNow;
     if (column.some(({ endings }) => endings.some(({ type }) => type !== 'start'))) this.endingNow = null;
     const ends = column.find(({ endsRepeat }) => endsRepeat !== null)?.endsRepeat;
-    const route = Object.assign(
-      {},
-      ...column.map((measure) => measure.route).reverse(),
-    ) as PartMeasure['route'];
-    const { jump, ...flags } = route;
+    const { jump, ...flags } = column.map(({ route }) => route).reduce(mergedRoute, {} as RouteWords);
     return {
       ...(column.some(({ startsRepeat }) => startsRepeat) && { startsRepeat: true as const }),
-      ...(ends != null && { endsRepeat: ends }),
+      ...(ends != null && { endsRepeat: timesSaid ?? (ends || 2) }),
       ...(ending && { ending: formatEnding(ending) }),
       ...flags,
       ...(jump && { jump: formatJump(jump) }),
@@ -316,17 +338,22 @@ function endsHere(column: readonly PartMeasure[]): boolean {
   );
 }
 
-/** Where two coda signs stand and nothing says "to coda", one leaves at the first. */
-function withRouteSortedOut(bars: BarDocument[], notes: NoteTaker, names: readonly string[]): BarDocument[] {
+/**
+ * The sign beside "to coda" is not where the coda begins, if that stands elsewhere. Where two coda signs stand and nothing says
+ * "to coda", one leaves at the first.
+ */
+function withRouteSortedOut(read: BarDocument[], notes: NoteTaker, names: readonly string[]): BarDocument[] {
+  const hasOwnCoda = read.some(({ coda, toCoda }) => coda && !toCoda);
+  const bars = read.map((bar) => (bar.toCoda && bar.coda && hasOwnCoda ? withoutCoda(bar) : bar));
   const codas = bars.flatMap((bar, index) => (bar.coda ? [index] : []));
   const [first] = codas;
   if (codas.length < 2 || first === undefined || bars.some(({ toCoda }) => toCoda)) return bars;
   notes.guessed('of two coda signs the first was taken for "to coda"', names[first]);
-  return bars.map((bar, index) => {
-    if (index !== first) return bar;
-    const { coda: _coda, ...rest } = bar;
-    return { ...rest, toCoda: true as const };
-  });
+  return bars.map((bar, index) => (index === first ? { ...withoutCoda(bar), toCoda: true as const } : bar));
+}
+
+function withoutCoda({ coda: _coda, ...bar }: BarDocument): BarDocument {
+  return bar;
 }
 
 function round(quarters: number): string {

@@ -10,7 +10,8 @@ import {
   type NoteValue,
 } from '@anchorbeat/core';
 import { keyNameMaybe } from '../keyNames.ts';
-import { readDirection, readSound, type RouteWords, type ScoreMark } from './direction.ts';
+import { readDirection, readSound } from './direction.ts';
+import { mergedRoute, type RouteWords, type SaidWords, type ScoreMark } from './scoreWords.ts';
 import { decimalMaybe, valueOfNoteMaybe } from './values.ts';
 import { child, childrenOf, childText, type XmlElement } from './xmlTree.ts';
 
@@ -38,7 +39,7 @@ interface ScoreEnding {
 }
 
 /** What one part writes in one bar, as far as time is concerned. */
-export interface PartMeasure {
+export interface PartMeasure extends Omit<SaidWords, 'mark' | 'route'> {
   readonly number: string;
   readonly isImplicit: boolean;
   /** As `parseMeter` reads it; null where the meter stays. */
@@ -52,11 +53,14 @@ export interface PartMeasure {
   readonly marks: readonly ScoreMark[];
   readonly holds: readonly ScoreHold[];
   readonly rehearsalMark: string | null;
+  /** A letter or a number in a frame: a rehearsal mark, where the score writes none as such. */
+  readonly framed: string | null;
   readonly startsRepeat: boolean;
-  /** Times in all; null where the bar ends no repeat. */
+  /** Times in all, 0 where they are not said; null where the bar ends no repeat. */
   readonly endsRepeat: number | null;
   readonly endings: readonly ScoreEnding[];
   readonly route: RouteWords;
+  readonly guessed: readonly string[];
   readonly unread: readonly string[];
 }
 
@@ -89,10 +93,13 @@ class MeasureReader {
   private readonly marks: ScoreMark[] = [];
   private readonly holds: ScoreHold[] = [];
   private rehearsalMark: string | null = null;
+  private framed: string | null = null;
+  private said: Omit<SaidWords, 'mark' | 'route'> = {};
   private startsRepeat = false;
   private endsRepeat: number | null = null;
   private readonly endings: ScoreEnding[] = [];
   private route: RouteWords = {};
+  private readonly guessed: string[] = [];
   private readonly unread: string[] = [];
 
   constructor(
@@ -122,6 +129,7 @@ class MeasureReader {
   measure(): PartMeasure {
     const { attributes } = this.source;
     return {
+      ...this.said,
       number: (attributes['number'] ?? '').trim(),
       isImplicit: attributes['implicit'] === 'yes',
       meter: this.meter,
@@ -133,10 +141,12 @@ class MeasureReader {
       marks: this.marks,
       holds: this.holds,
       rehearsalMark: this.rehearsalMark,
+      framed: this.framed,
       startsRepeat: this.startsRepeat,
       endsRepeat: this.endsRepeat,
       endings: this.endings,
       route: this.route,
+      guessed: this.guessed,
       unread: this.unread,
     };
   }
@@ -202,17 +212,20 @@ class MeasureReader {
 
   private direction(element: XmlElement): void {
     const offset = this.offsetOf(element);
-    const reading = readDirection(element, offset);
-    this.marks.push(...reading.marks);
-    this.rehearsalMark ??= reading.rehearsalMark;
-    this.route = { ...this.route, ...reading.route };
-    this.unread.push(...reading.unread);
+    const { marks, rehearsalMark, framed, route, guessed, unread, ...said } = readDirection(element, offset);
+    this.marks.push(...marks);
+    this.rehearsalMark ??= rehearsalMark;
+    this.framed ??= framed;
+    this.route = mergedRoute(this.route, route);
+    this.said = { ...said, ...this.said };
+    this.guessed.push(...guessed);
+    this.unread.push(...unread);
   }
 
   private sound(element: XmlElement): void {
     const reading = readSound(element, this.offsetOf(element));
     this.marks.push(...reading.marks);
-    this.route = { ...this.route, ...reading.route };
+    this.route = mergedRoute(this.route, reading.route);
   }
 
   private barline(element: XmlElement): void {
@@ -220,8 +233,8 @@ class MeasureReader {
     const repeat = child(element, 'repeat');
     if (repeat?.attributes['direction'] === 'forward') this.startsRepeat = true;
     if (repeat?.attributes['direction'] === 'backward') {
-      const times = Number(repeat.attributes['times'] ?? 2);
-      this.endsRepeat = Number.isInteger(times) && times >= 2 && times <= 99 ? times : 2;
+      const times = Number(repeat.attributes['times'] ?? 0);
+      this.endsRepeat = Number.isInteger(times) && times >= 2 && times <= 99 ? times : 0;
     }
     const ending = child(element, 'ending');
     const type = ending?.attributes['type'];

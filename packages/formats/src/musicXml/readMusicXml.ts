@@ -99,13 +99,14 @@ class ScoreReader {
     }));
     if (parts.every(({ measures }) => measures.length === 0))
       throw new XmlProblem('There are no bars in this score');
-    const { bars, sections, key, read } = assemble(parts, this.notes);
+    const { bars, sections, key, takesRepeatsAfterJump, read } = assemble(parts, this.notes);
     const document: PieceDocument = {
       format: 'anchorbeat-piece',
       version: 1,
       title: this.title(),
       ...this.creators(),
       ...(key !== null && { key }),
+      ...(takesRepeatsAfterJump && { takesRepeatsAfterJump: true as const }),
       ...(sections.length > 0 && { sections }),
       bars,
     };
