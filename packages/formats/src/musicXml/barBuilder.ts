@@ -48,6 +48,8 @@ export class BarBuilder {
   private nextNumber = 1;
   /** Tempo marks that stand after the last note of the bar before. */
   private fromBefore: readonly ScoreMark[] = [];
+  /** Quarters a minute, as they were given last; null after what leads elsewhere. */
+  private quartersNow: Fraction | null = null;
   private readonly times: ReadonlyMap<number, number | 'until cued'>;
   private readonly pulses: ReadonlyArray<string | null>;
   private readonly hasMarks: boolean;
@@ -207,13 +209,18 @@ export class BarBuilder {
       this.compareTempi(toNumber(stated.bpm) * 4 * toNumber(noteValueLength(stated.unit)), sounds, name);
     if (isRamp)
       this.notes.finding(`${term ?? 'A ramp'} says not where it leads: give it a target on the map`, name);
-    const sounded = !stated && !equivalence && !returns && !isRamp && sounds ? soundedTempo(sounds) : null;
+    const isSounded = !stated && !equivalence && !returns && !isRamp && sounds !== undefined;
+    // Programs say the tempo again and again; it stays as it is.
+    if (isSounded && term === undefined && this.quartersNow && equal(this.quartersNow, sounds)) return [];
+    const sounded = isSounded ? soundedTempo(sounds) : null;
     if (sounded)
       this.notes.guessed(
         `no tempo is printed; ${formatStatedTempo(sounded)} is what the file would play`,
         name,
       );
     const tempo = stated ?? sounded;
+    if (tempo || equivalence || returns || isRamp)
+      this.quartersNow = tempo && multiply(tempo.bpm, multiply(noteValueLength(tempo.unit), fraction(4)));
     const isPlain = mark.at.n === 0;
     const document: TempoMarkDocument = {
       ...(!isPlain && { at: formatFraction(mark.at) }),

@@ -144,6 +144,22 @@ describe('where words and what a program would play stand together', () => {
   });
 });
 
+test('a tempo that is played again and again is one mark', () => {
+  const sound = '<sound tempo="90"/>';
+  const measures = [
+    direction(metronome('quarter dot', '60')) + full,
+    sound + full,
+    word('rit.') + full,
+    sound + full,
+  ];
+  expect(fieldOf('tempo', measures)).toEqual([
+    [{ tempo: 'dotted quarter = 60' }],
+    undefined,
+    [{ term: 'rit.', ramp: 'even per beat' }],
+    [{ tempo: 'quarter = 90' }],
+  ]);
+});
+
 describe('how often words say that something is repeated', () => {
   test.each<[string, readonly string[], ReadonlyArray<number | 'until cued' | undefined>]>([
     ['at the bar that goes back', [left + full, full + word('4x') + right()], [undefined, 4]],
