@@ -40,6 +40,7 @@ export type { EquivalenceBetween } from './bench/triangle.ts';
 export { tappedTempoMaybe } from './tempo/tapped.ts';
 export { fitRampMaybe } from './tempo/rampFit.ts';
 export type { RampFit, TempoPoint } from './tempo/rampFit.ts';
+export { withNoteLetters } from './value/noteSigns.ts';
 export { tempoProportionMaybe } from './tempo/proportion.ts';
 export type { TempoProportion } from './tempo/proportion.ts';
 export { rampSeconds } from './tempo/ramp.ts';

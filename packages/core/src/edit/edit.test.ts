@@ -140,11 +140,25 @@ describe('what a director types', () => {
     ['Allegro minim = 60', '4/4', 'half = 60', undefined, '0'],
     ['quintuplet eighth = e', '4/4', undefined, 'quintuplet eighth = eighth', '0'],
     ['88,5', '4/4', 'quarter = 88.5', undefined, '0'],
+    ['♪ = ♪', '9/8', undefined, 'eighth = eighth', '0'],
+    ['Lively ♩. = 66 on 2', '6/8', 'dotted quarter = 66', undefined, '3/8'],
+    ['M.M. 96', '4/4', 'quarter = 96', undefined, '0'],
+    ['96 bpm', '6/8', 'dotted quarter = 96', undefined, '0'],
+    ['Largo c. 60', '4/4', 'quarter = 60', undefined, '0'],
+    ['M.M. h = ca. 60', '4/4', 'half = 60', undefined, '0'],
   ])('tempo "%s" in %s', (text, meterText, stated, equivalence, at) => {
     const mark = expectValue(parseTempoEntry(text, bar(meterText)));
     expect(mark.stated && formatStatedTempo(mark.stated)).toBe(stated);
     expect(mark.equivalence && formatEquivalence(mark.equivalence)).toBe(equivalence);
     expect(`${mark.atWholes.n}${mark.atWholes.d === 1 ? '' : `/${mark.atWholes.d}`}`).toBe(at);
+  });
+
+  test.each([
+    ['a tempo', 'a tempo', 'a tempo'],
+    ['Tempo I', 'tempo primo', 'Tempo I'],
+    ['tempo 1°', 'tempo primo', 'tempo 1°'],
+  ])('"%s" is a return to %s', (text, returns, term) => {
+    expect(expectValue(parseTempoEntry(text, bar('4/4')))).toMatchObject({ returns, term });
   });
 
   test.each(['q = 88 on 9', '', 'allegro', 'e = ', '-3'])('tempo "%s" is refused', (text) => {

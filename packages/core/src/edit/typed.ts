@@ -6,8 +6,9 @@ import { MAX_REPEAT_TIMES, MAX_TEXT_LENGTH, type Bar, type Hold } from '../piece
 import { accepted, refused, type Result } from '../problem/problem.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { parseEquivalence, parseRamp, parseStatedTempo } from '../tempo/text.ts';
-import { TEMPO_RETURNS, type TempoMark } from '../tempo/tempoMark.ts';
+import { tempoReturnMaybe, type TempoMark } from '../tempo/tempoMark.ts';
 import { noteValue, noteValueLength, noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
+import { withNoteLetters } from '../value/noteSigns.ts';
 import { parseNoteValue, turnedLettersMaybe } from '../value/text.ts';
 import type { Edit, RouteSigns } from './edit.ts';
 
@@ -15,9 +16,11 @@ const ON_BEAT = /^(.*?)\s+on\s+(\d{1,3})$/;
 
 /**
  * Reads what a director types for a tempo: `q. = 66`, `132` (in the bar's own beat), `e = e`,
- * `e = e, q = 88`, `Allegro q = 120`, `accel. to 160`, each with `on 3` to put it on a later beat.
+ * `e = e, q = 88`, `Allegro q = 120`, `accel. to 160`, each with `on 3` to put it on a later beat. Notes may be drawn (`♪ = ♪`),
+ * and a number may have what printers put beside it (`M.M. 96`, `96 bpm`, `c. 96`).
  */
-export function parseTempoEntry(text: string, bar: Bar): Result<TempoMark> {
+export function parseTempoEntry(typed: string, bar: Bar): Result<TempoMark> {
+  const text = withNoteLetters(typed);
   const placed = ON_BEAT.exec(text.trim());
   const at = placed ? beatPosition(bar, Number(placed[2])) : accepted(ZERO);
   if (!at.ok) return at;
@@ -38,8 +41,8 @@ export const RAMP_WORDS =
 /** Reads a rit. or accel. with what it arrives at, "a tempo", "tempo primo", or "end" for where a ramp ends. */
 function parseRampPart(part: string, unit: NoteValue): Result<Partial<TempoMark>> | null {
   const trimmed = part.trim();
-  const returns = TEMPO_RETURNS.find((name) => name === trimmed.toLowerCase());
-  if (returns) return accepted({ returns, term: returns });
+  const returns = tempoReturnMaybe(trimmed);
+  if (returns) return accepted({ returns, term: trimmed.toLowerCase() === returns ? returns : trimmed });
   if (trimmed.toLowerCase() === 'end') return accepted({ endsRamp: true });
   const match = RAMP_WORDS.exec(trimmed);
   if (!match) return null;
@@ -81,7 +84,12 @@ function withTermMaybe(part: string, unit: NoteValue): Result<Partial<TempoMark>
   return parsePlainTempo(words.slice(most).join(' '), unit);
 }
 
-function parsePlainTempo(part: string, unit: NoteValue): Result<Partial<TempoMark>> {
+/** What printers put before and after a number of beats a minute. */
+const BESIDE_NUMBER =
+  /(?:\bm\.?\s?m\.?\s*=?\s*|\bc(?:a|irca)?\.?\s*)(?=\d|[bwhqestx]\.*\s*=)|(?<=\d)\s*(?:bpm|b\.p\.m\.)\s*$/gi;
+
+function parsePlainTempo(printed: string, unit: NoteValue): Result<Partial<TempoMark>> {
+  const part = printed.replace(BESIDE_NUMBER, '');
   const right = part.split('=')[1]?.trim() ?? '';
   if (/^[a-z]/i.test(right)) {
     const equivalence = parseEquivalence(part);

@@ -103,6 +103,15 @@ describe('what the lines mean', () => {
         { tempo: [{ term: 'accel.', ramp: 'even per beat to dotted quarter = 160' }] },
       ],
     ],
+    [
+      'tempo Fast 160 bpm\n1 bar of 4/4\ntempo ♩ = ♩.\n1 bar of 6/8\ntempo Tempo I\n1 bar of 4/4\ntempo Marcia 2\n1 bar',
+      [
+        { meter: '4/4', tempo: [{ term: 'Fast', tempo: 'quarter = 160' }] },
+        { meter: '6/8', tempo: [{ equivalence: 'quarter = dotted quarter' }] },
+        { meter: '4/4', tempo: [{ term: 'Tempo I', returns: 'tempo primo' }] },
+        { tempo: [{ term: 'Marcia 2' }] },
+      ],
+    ],
     ['bar of 5/8, notes q e q\nlast bar once more', [{ meter: '5/8', rhythm: 'q e q' }, { rhythm: 'q e q' }]],
   ])('%j', (text, expected) => {
     expect(barsOf(text)).toEqual(expected);

@@ -10,11 +10,11 @@ import { parsePulseChoice } from '../pulse/text.ts';
 import { writeTempoMark } from '../document/fields/tempoField.ts';
 import { beatPosition, parseTempoEntry, RAMP_WORDS } from '../edit/typed.ts';
 import { chosenBeatsMaybe } from '../pulse/choice.ts';
-import { TEMPO_RETURNS } from '../tempo/tempoMark.ts';
+import { TEMPO_RETURNS, tempoReturnMaybe } from '../tempo/tempoMark.ts';
+import { inNoteNames } from '../value/names.ts';
 import { afterFirst, splitClauses, type TextPart } from './textParts.ts';
 
 export type WritableBar = { -readonly [K in keyof BarDocument]: BarDocument[K] };
-import { inNoteNames } from '../value/names.ts';
 
 /** What a line puts on its bar, or why it cannot; `field` is where it went, for naming what is wrong with it later. */
 export type SignLine = (bar: WritableBar) => Result<{ readonly field: string }>;
@@ -87,18 +87,23 @@ function putTempo(bar: WritableBar, clauses: readonly TextPart[]): ReturnType<Si
   return accepted({ field: `tempo[${bar.tempo.indexOf(mark)}]` });
 }
 
+const ENDS_IN_A_TEMPO = /\d{2,3}(?:\.\d+)?(?:\s*bpm)?$/i;
+
 function tempoClause(text: string, bar: WritableBar): Result<TempoMarkDocument> {
   const quoted = /^"(.*)"$/.exec(text)?.[1];
   if (quoted !== undefined) return accepted({ term: quoted.replaceAll('""', '"') });
   const lower = text.toLowerCase();
-  const returns = TEMPO_RETURNS.find((name) => name === lower);
-  if (returns) return accepted({ returns });
+  const returns = tempoReturnMaybe(text);
+  if (returns) return accepted({ returns, ...(lower !== returns && { term: text }) });
   if (lower === 'end of ramp') return accepted({ endsRamp: true });
   const at = positionMaybe(text, bar);
   if (at) return at.ok ? accepted(at.value === '0' ? {} : { at: at.value }) : at;
   const ramp = RAMP_WORDS.exec(text);
   const isRamp = ramp !== null && /^(?:$|\d|even\b|to\b|on\b)/.test(ramp[3] ?? '');
   if (isRamp || text.includes('=') || /^\d/.test(text)) return asOnTheMap(text, bar);
+  // "Fast 160" is a tempo, "Tempo di marcia" and "Op. 2" are words.
+  const withNumber = ENDS_IN_A_TEMPO.test(text) ? asOnTheMap(text, bar) : null;
+  if (withNumber?.ok) return withNumber;
   return text === '' ? accepted({}) : accepted({ term: text });
 }
 

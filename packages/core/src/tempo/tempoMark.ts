@@ -32,6 +32,12 @@ export interface Ramp {
 export const TEMPO_RETURNS = ['a tempo', 'tempo primo'] as const;
 export type TempoReturn = (typeof TEMPO_RETURNS)[number];
 
+/** The return that words mean: "a tempo", "Tempo primo", "Tempo I", "tempo 1°"; null for other words. */
+export function tempoReturnMaybe(words: string): TempoReturn | null {
+  if (/^a\s+tempo$/i.test(words)) return 'a tempo';
+  return /^tempo\s+(?:primo|i|1[°ºo]?)$/i.test(words) ? 'tempo primo' : null;
+}
+
 /**
  * A mark at an exact offset in its bar (whole notes from the barline). Where both a tempo and an
  * equivalence stand, the equivalence is what sounds (timing.md, Tempo). `term` is the printed word.

@@ -34,6 +34,10 @@ test.each([
   ['eighth notes', 'eighth'],
   ['♩.', 'dotted quarter'],
   ['♪', 'eighth'],
+  ['♩ ..', 'double-dotted quarter'],
+  ['\u{1D15E}', 'half'],
+  ['\u{1D157}\u{1D165}\u{1D16D}', 'dotted half'],
+  ['\uECA5\uECB7', 'dotted quarter'],
 ])('%s is understood as %s', (said, words) => {
   expect(formatNoteValue(expectValue(parseNoteValue(said)))).toBe(words);
 });

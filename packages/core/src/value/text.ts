@@ -2,6 +2,7 @@ import { accepted, refused, type Result } from '../problem/problem.ts';
 import type { Fraction } from '../fraction/fraction.ts';
 import { formatFraction } from '../fraction/text.ts';
 import { baseWord, CROTCHET_WORDS, inNoteNames } from './names.ts';
+import { withNoteLetters } from './noteSigns.ts';
 import {
   MAX_DOTS,
   NOTE_BASES,
@@ -35,7 +36,7 @@ const LETTERS: Readonly<Record<string, NoteBase>> = {
   x: '64th',
 };
 
-/** Other names of the same notes: figures, the crotchet's family, and the notes themselves where a text has them drawn. */
+/** Other names of the same notes: figures, and the crotchet's family. */
 const OTHER_WORDS: Readonly<Record<string, NoteBase>> = {
   '4th': 'quarter',
   '8th': 'eighth',
@@ -43,18 +44,16 @@ const OTHER_WORDS: Readonly<Record<string, NoteBase>> = {
   'thirty-second': '32nd',
   'sixty-fourth': '64th',
   ...CROTCHET_WORDS,
-  '♩': 'quarter',
-  '♪': 'eighth',
 };
 const SHORT_FORM = /^([bwhqestx])(\d?)(\.{0,3})$/;
 const RATIO = /^(\d{1,2}):(\d{1,2})$/;
 
 /**
  * Reads a note value as a director says it ("dotted quarter", "triplet eighth", "7:5 sixteenth", "dotted crotchet", "eighth-note")
- * or by letter: b w h q e s t x, a digit for a tuplet, points for dots (`q.`, `e3`, `s5`).
+ * by letter: b w h q e s t x, a digit for a tuplet, points for dots (`q.`, `e3`, `s5`), or drawn: `♩.`
  */
 export function parseNoteValue(text: string): Result<NoteValue> {
-  const trimmed = text.trim().toLowerCase();
+  const trimmed = withNoteLetters(text).trim().toLowerCase();
   const short = SHORT_FORM.exec(trimmed);
   return short ? fromLetters(short, text) : fromWords(trimmed, text);
 }
@@ -85,14 +84,10 @@ function fromWords(trimmed: string, text: string): Result<NoteValue> {
   return accepted(noteValue(base, dots, tuplets));
 }
 
-/** "dotted-quarter note", "double dotted half" and "♩." in the words that are read. */
+/** "dotted-quarter note" and "double dotted half" in the words that are read. */
 function plainWords(text: string): string {
   const spoken = text.replace(/[\s-]+notes?$/, '').replace(/\bdotted-/, 'dotted ');
-  const doubled = spoken.replace(/\b(double|triple)[\s-]+dotted\b/, '$1-dotted');
-  return doubled.replace(
-    /^([♩♪])\s*(\.{1,3})$/u,
-    (_, note: string, dots: string) => `${DOT_WORDS[dots.length]}${note}`,
-  );
+  return spoken.replace(/\b(double|triple)[\s-]+dotted\b/, '$1-dotted');
 }
 
 function baseNamed(word: string): NoteBase | undefined {

@@ -41,6 +41,30 @@ describe('what the cells mean', () => {
       [{ meter: '4/4', pickup: '1/4' }, {}, { label: '5' }, { label: null }, {}],
     ],
     [
+      'only the bars where something changes, under other headings',
+      'Measure,Time Signature,BPM\n1,4/4,120\n5,7/8,\n8,4/4,',
+      [
+        { meter: '4/4', tempo: [{ tempo: 'quarter = 120' }] },
+        {},
+        {},
+        {},
+        { meter: '7/8' },
+        {},
+        {},
+        { meter: '4/4' },
+      ],
+    ],
+    [
+      'from bar to bar',
+      'Bars\tTime sig.\n1-3\t4/4\n4 – 5\t7/8',
+      [{ meter: '4/4' }, {}, {}, { meter: '7/8' }, {}],
+    ],
+    [
+      'sections of a song, and remarks that are no rhythms',
+      'Section,Measures,Time,Notes\nIntro,2,4/4,quiet here\nA,1,C|,',
+      [{ meter: '4/4', rehearsalMark: 'Intro' }, {}, { meter: '2/2', rehearsalMark: 'A' }],
+    ],
+    [
       'signs, endings and notes',
       'meter,at start,ending,notes,at end\n3/4,repeat from here,1,q q q,"repeat back, 3 times"\n3/4,,2,,fine',
       [
@@ -60,13 +84,42 @@ describe('what the cells mean', () => {
     ['', '1 : The first row'],
     ['meter\tmark\n4/4\t\n\n04-Mar\tA\n', '4 meter: "04-Mar" is a date'],
     ['meter,ending\n4/4,0', '2 meter: '],
+    ['Time Signature\n4/4\nfour', '3 time signature: '],
+    ['Bar,Meter\n9-1,4/4', '2 bar: Bars 9 to 1 run backwards'],
   ])('%j is told by its cell', (text, expected) => {
     expect(barsFrom(text)[0]).toContain(expected);
   });
 
-  test('a heading nobody knows is left out and told', () => {
-    const { piece, unknownColumns } = readBarTable('meter,Bowing\n4/4,up', blank);
+  test('a heading nobody knows is left out and told, also of a file', () => {
+    const table = 'meter,Bowing\n4/4,up';
+    const { piece, unknownColumns } = readBarTable(table, blank);
     expect([piece?.bars.length, unknownColumns]).toEqual([1, ['Bowing']]);
+    const file = barTable.read(new TextEncoder().encode(table));
+    expect(file.ok && file.notes?.leftOut[0]?.says).toContain('"Bowing"');
+  });
+
+  test('what changes last lasts to the end of the piece, and that is told', () => {
+    const piece = pieceOf({ meter: '4/4' }, ...Array.from({ length: 11 }, () => ({})));
+    const { piece: read, guessed } = readBarTable('bar,meter\n1,4/4\n5,7/8\n9,3/4', piece);
+    expect(read && writePiece(read).bars.map(({ meter }) => meter ?? '')).toEqual([
+      '4/4',
+      '',
+      '',
+      '',
+      '7/8',
+      '',
+      '',
+      '',
+      '3/4',
+      '',
+      '',
+      '',
+    ]);
+    expect(guessed[0]).toContain('only some bars are named');
+    const jumping = readBarTable('bar,meter\n1,4/4\n2,\n3,\n4,\n101,3/4', piece);
+    expect(jumping.guessed[0]).toContain('only some bars');
+    const renumbered = readBarTable(`bar,meter\n${[1, 2, 3, 4, 7, 8].join(',4/4\n')},4/4`, piece);
+    expect([renumbered.piece?.bars.length, renumbered.guessed]).toEqual([6, []]);
   });
 });
 

@@ -1,6 +1,7 @@
 import { barLabels, barLinesOf, formatMeter, writePiece, type Bar, type Piece } from '@anchorbeat/core';
 import Papa from 'papaparse';
 import type { FileFormat, FileReading } from '../format.ts';
+import { counted, NoteTaker } from '../notes.ts';
 import { COLUMNS } from './columns.ts';
 import { asFileProblem, readBarTable } from './readBarTable.ts';
 
@@ -35,8 +36,13 @@ export function writeBarTable(piece: Piece): string {
 const BLANK: Piece = { title: 'Piece from a table', subtitle: '', composer: '', bars: [] };
 
 function fileReading(text: string): FileReading {
-  const { piece, problems } = readBarTable(text, BLANK);
-  return piece ? { ok: true, piece } : { ok: false, problems: problems.map(asFileProblem) };
+  const { piece, problems, unknownColumns, guessed } = readBarTable(text, BLANK);
+  if (!piece) return { ok: false, problems: problems.map(asFileProblem) };
+  const notes = new NoteTaker();
+  for (const says of guessed) notes.guessed(says);
+  for (const heading of unknownColumns)
+    notes.leftOut(`the column "${heading.trim().slice(0, 40)}", which is not known`);
+  return { ok: true, piece, notes: notes.notes([counted(piece.bars.length, 'bar')]) };
 }
 
 /** UTF-8 or, by its mark, UTF-16; what is neither is read as the Western code page older spreadsheets write. */

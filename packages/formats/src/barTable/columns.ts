@@ -33,7 +33,7 @@ const withoutWord = (word: string, lines: readonly string[]) =>
 export const COLUMNS: readonly Column[] = [
   {
     name: 'mark',
-    also: ['rehearsal mark', 'letter'],
+    also: ['rehearsal mark', 'rehearsal letter', 'rehearsal', 'letter', 'figure'],
     says: ['rehearsalMark'],
     write: ({ document }) => document.rehearsalMark ?? '',
     place: 'before',
@@ -49,7 +49,7 @@ export const COLUMNS: readonly Column[] = [
   },
   {
     name: 'tempo',
-    also: ['tempo mark', 'tempi'],
+    also: ['tempo mark', 'tempi', 'bpm'],
     says: ['tempoMarks'],
     write: ({ lines }) => withoutWord('tempo', lines.tempo),
     place: 'before',

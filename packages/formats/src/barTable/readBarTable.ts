@@ -9,6 +9,7 @@ import {
 } from '@anchorbeat/core';
 import Papa from 'papaparse';
 import { COLUMNS, type Column } from './columns.ts';
+import { barsBetween, columnsNamed, rangeMaybe } from './tableShape.ts';
 
 /** What is wrong with a table, and in which cell: rows count from 1 with the headings, as a spreadsheet shows them. */
 export interface TableProblem {
@@ -23,6 +24,8 @@ export interface TableReading {
   readonly problems: readonly TableProblem[];
   /** Headings that no column is known by: their cells are left out. */
   readonly unknownColumns: readonly string[];
+  /** What the table leaves open, and how it was taken. */
+  readonly guessed: readonly string[];
 }
 
 const MAX_CHARACTERS = 4_000_000;
@@ -43,22 +46,33 @@ export function readBarTable(text: string, piece: Piece): TableReading {
   if (lineCount(content) > MOST_LINES) return refusedTable(TOO_MANY_ROWS);
   const { data } = Papa.parse<string[]>(content, { delimiter: delimiterOf(content) });
   if (data.length > MAX_BARS + 2) return refusedTable(TOO_MANY_ROWS);
-  const [headings = [], ...rows] = data;
-  const columns = headings.map((heading) => heading.trim().toLowerCase());
+  const [headings = [], ...lines] = data;
+  const rows = lines
+    .map((cells, index) => ({ cells, row: index + 2 }))
+    .filter(({ cells }) => !isEmpty(cells));
+  const cellsOf = rows.map(({ cells }) => cells);
+  const columns = columnsNamed(headings, cellsOf);
   if (!columns.includes('meter') && !columns.includes('bars')) {
     return refusedTable('The first row should name the columns, at least "meter": meter, tempo, mark');
   }
-  const writer = new LineWriter(columns);
-  rows.forEach((cells, index) => {
-    if (cells.some((cell) => cell.trim() !== '')) writer.row(cells, index + 2);
-  });
+  const between = barsBetween(columns, cellsOf, piece.bars.length);
+  const writer = new LineWriter(columns, headings);
+  rows.forEach(({ cells, row }, index) => writer.row(cells, row, between?.[index] ?? 1));
   if (writer.problems.length > 0) return { ...nothing, problems: writer.problems };
   const reading = readShorthand(writer.text, piece, writer.unsaid);
   return {
     piece: reading.piece,
     problems: reading.problems.map((problem) => writer.cellOf(problem)),
-    unknownColumns: headings.filter((_, index) => !isKnown(columns[index] ?? '')),
+    unknownColumns: headings.filter((_, index) => columns[index] === null),
+    guessed: between ? [BETWEEN] : [],
   };
+}
+
+const BETWEEN =
+  'only some bars are named: those between go on as they are, and the last row lasts to the end of the piece';
+
+function isEmpty(cells: readonly string[]): boolean {
+  return cells.every((cell) => cell.trim() === '');
 }
 
 function lineCount(text: string): number {
@@ -74,21 +88,10 @@ function delimiterOf(content: string): string {
   return ['\t', ';', ','].reduce((best, sign) => (countOf(sign) > countOf(best) ? sign : best), ',');
 }
 
-const nothing = { piece: null, problems: [], unknownColumns: [] };
+const nothing = { piece: null, problems: [], unknownColumns: [], guessed: [] };
 
 function refusedTable(message: string): TableReading {
   return { ...nothing, problems: [{ row: 1, column: '', message }] };
-}
-
-const BAR_COLUMNS = ['number', 'bars', 'meter', 'pickup'];
-const NUMBER_ALSO = ['bar', 'bar number', 'label', 'no.'];
-
-function isKnown(heading: string): boolean {
-  return BAR_COLUMNS.includes(heading) || NUMBER_ALSO.includes(heading) || columnMaybe(heading) !== undefined;
-}
-
-function columnMaybe(heading: string): Column | undefined {
-  return COLUMNS.find(({ name, also }) => name === heading || also.includes(heading));
 }
 
 /** Writes the rows as shorthand and remembers which cell every line came from. */
@@ -100,32 +103,42 @@ class LineWriter {
   private meterBefore = '';
   private nextNumber = 1;
 
-  constructor(private readonly columns: readonly string[]) {}
+  constructor(
+    private readonly columns: ReadonlyArray<string | null>,
+    private readonly headings: readonly string[],
+  ) {}
 
   /** Fields no column of this table speaks of. */
   get unsaid(): readonly KeptField[] {
-    const missing = COLUMNS.filter(({ name, also }) =>
-      [name, ...also].every((heading) => !this.columns.includes(heading)),
-    );
-    const saysNumber = ['number', ...NUMBER_ALSO].some((heading) => this.columns.includes(heading));
+    const missing = COLUMNS.filter(({ name }) => !this.columns.includes(name));
+    const saysNumber = this.columns.includes('number');
     const fields = new Set([...UNSAID, ...missing.flatMap(({ says }) => says)]);
     if (this.columns.includes('pickup')) fields.delete('partial');
     return [...fields, ...(saysNumber ? [] : (['label'] as const))];
   }
 
-  row(cells: readonly string[], row: number): void {
-    const cell = (heading: string) => unescaped(cells[this.columns.indexOf(heading)] ?? '').trim();
-    const bars = cell('bars') || '1';
+  /** Writes a row that stands for `most` bars, unless it says how many itself. */
+  row(cells: readonly string[], row: number, most: number): void {
+    const cell = (name: string) => unescaped(cells[this.columns.indexOf(name)] ?? '').trim();
+    const range = rangeMaybe(cell('number')) ?? rangeMaybe(cell('bars'));
+    if (range && range.to < range.from)
+      return this.fault(
+        row,
+        rangeMaybe(cell('number')) ? 'number' : 'bars',
+        `Bars ${range.from} to ${range.to} run backwards`,
+      );
+    const ownBars = rangeMaybe(cell('bars')) ? '' : cell('bars');
+    const bars = ownBars || String(range ? range.to - range.from + 1 : most);
+    const number = range ? String(range.from) : cell('number');
     const meter = cell('meter') || this.meterBefore;
     if (DATE_OF_METER.test(meter)) {
       const message = `"${meter}" is a date: the spreadsheet took the meter for one. Set the column to text and write it again`;
-      this.problems.push({ row, column: 'meter', message });
-      return;
+      return this.fault(row, 'meter', message);
     }
     const isFirst = this.lines.length === 0;
     const pickup = cell('pickup');
     // A pickup at the start has no number unless the table gives it one.
-    const isNumbered = this.numberLine(cell, row, isFirst && pickup !== '');
+    const isNumbered = this.numberLine(number, row, isFirst && pickup !== '');
     this.partLines('before', cells, row);
     const clauses = this.clauses(cells);
     this.line(
@@ -141,34 +154,42 @@ class LineWriter {
   /** The cell a problem of the text stands for. */
   cellOf({ from, message }: ShorthandProblem): TableProblem {
     const line = this.lines.findLast((known) => known.from <= from) ?? { row: 1, column: '' };
-    return { row: line.row, column: line.column, message };
+    return { row: line.row, column: this.headingOf(line.column), message };
+  }
+
+  private fault(row: number, name: string, message: string): void {
+    this.problems.push({ row, column: this.headingOf(name), message });
+  }
+
+  /** What the table itself calls one of our columns. */
+  private headingOf(name: string): string {
+    return (this.headings[this.columns.indexOf(name)] ?? name).trim().toLowerCase();
   }
 
   /** A printed number is said only where it does not count on. True where the bar has a number to count on from. */
-  private numberLine(cell: (heading: string) => string, row: number, isOpeningPickup: boolean): boolean {
-    const heading = ['number', ...NUMBER_ALSO].find((name) => this.columns.includes(name)) ?? 'number';
-    const number = cell(heading);
+  private numberLine(number: string, row: number, isOpeningPickup: boolean): boolean {
     if (number === '') return !isOpeningPickup;
     if (number === String(this.nextNumber) && !isOpeningPickup) return true;
     const isNone = /^(none|-|—)$/i.test(number);
-    this.line(isNone ? 'no number' : `number ${number}`, row, heading);
+    this.line(isNone ? 'no number' : `number ${number}`, row, 'number');
     const printed = isNone ? undefined : LEADING_NUMBER.exec(number)?.[0];
     this.nextNumber = Number(printed ?? this.nextNumber);
     return printed !== undefined;
   }
 
   private partLines(place: Column['place'], cells: readonly string[], row: number): void {
-    this.columns.forEach((heading, index) => {
-      const column = columnMaybe(heading);
+    this.columns.forEach((name, index) => {
+      const column = columnMaybe(name);
       if (column?.place !== place) return;
-      for (const part of partsOf(unescaped(cells[index] ?? ''))) this.line(column.read(part), row, heading);
+      for (const part of partsOf(unescaped(cells[index] ?? '')))
+        this.line(column.read(part), row, column.name);
     });
   }
 
   private clauses(cells: readonly string[]): string {
     return this.columns
-      .flatMap((heading, index) => {
-        const column = columnMaybe(heading);
+      .flatMap((name, index) => {
+        const column = columnMaybe(name);
         const text = unescaped(cells[index] ?? '').trim();
         return column?.place === 'bar' && text !== '' ? [`, ${column.read(text)}`] : [];
       })
@@ -179,6 +200,10 @@ class LineWriter {
     this.lines.push({ from: this.text.length, row, column });
     this.text += `${text.replaceAll(/\s+/g, ' ')}\n`;
   }
+}
+
+function columnMaybe(name: string | null): Column | undefined {
+  return COLUMNS.find((column) => column.name === name);
 }
 
 /** Parts between semicolons; those in quotes do not divide. */

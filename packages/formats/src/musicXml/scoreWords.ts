@@ -1,6 +1,7 @@
 import {
   noteValue,
   tempoProportionMaybe,
+  withNoteLetters,
   type Equivalence,
   type Fraction,
   type Jump,
@@ -69,14 +70,6 @@ const TIMES = new RegExp(
 const UNTIL_CUED =
   /^(?:open\s+(?:repeat|vamp|solos?)\b|(?:vamp|repeat|play)\b.*\b(?:un)?till?\s+(?:cued?|ready)\b|(?:un)?till?\s+(?:cued?|ready)\b|(?:vamp|repeat)\b.*\b(?:on\s+cue|ad\s+lib)|vamp$)/i;
 
-/** Notes as signs: those of Unicode, whole or in parts, and those of the fonts for music (SMuFL); the letter is ours. */
-const NOTE_SIGNS: ReadonlyArray<readonly [RegExp, string]> = [
-  [/\u{1D161}|\u{1D158}\u{1D165}\u{1D16F}|[\uE1D9\uE1DA\uECA9\uECAA]/gu, 's'],
-  [/♪|\u{1D160}|\u{1D158}\u{1D165}\u{1D16E}|[\uE1D7\uE1D8\uECA7\uECA8]/gu, 'e'],
-  [/♩|\u{1D15F}|\u{1D158}\u{1D165}|[\uE1D5\uE1D6\uECA5\uECA6]/gu, 'q'],
-  [/\u{1D15E}|\u{1D157}\u{1D165}|[\uE1D3\uE1D4\uECA3\uECA4]/gu, 'h'],
-  [/\u{1D15D}|[\uE1D2\uECA2]/gu, 'w'],
-];
 const BASES: Readonly<Record<string, NoteBase>> = {
   w: 'whole',
   h: 'half',
@@ -124,7 +117,7 @@ function tempoWords(text: string, isBesideTempo: boolean): Omit<ScoreMark, 'at'>
 
 /** A tempo or an equivalence that is typed as text, with the words before it as its term. */
 function typedMaybe(text: string): Omit<ScoreMark, 'at'> | null {
-  const plain = withPlainSigns(text);
+  const plain = withNoteLetters(text);
   const equals = TYPED_EQUIVALENCE.exec(plain);
   const tempo = TYPED_TEMPO.exec(plain);
   const bpm = decimalMaybe((tempo?.[3] ?? '').replace(',', '.'));
@@ -148,14 +141,6 @@ function typedEquivalence([, left, leftDots, isOld, right, rightDots]: RegExpExe
 
 function typedNote(letter = 'q', dots = ''): NoteValue {
   return noteValue(BASES[letter.toLowerCase()] ?? 'quarter', dots.length);
-}
-
-function withPlainSigns(text: string): string {
-  const lettered = NOTE_SIGNS.reduce((now, [signs, letter]) => now.replace(signs, ` ${letter}`), text);
-  return lettered
-    .replace(/\s*[\u{1D16D}\uE1E7\uECB7]/gu, '.')
-    .replace(/\s+/g, ' ')
-    .trim();
 }
 
 function timesMaybe(text: string): number | 'until cued' | null {

@@ -106,12 +106,13 @@ function FileButton({ onText, onProblem }: FileButtonProps) {
 }
 
 function Outcome({ reading }: { readonly reading: TableReading }) {
-  const { problems, unknownColumns } = reading;
+  const { problems, unknownColumns, guessed } = reading;
   return (
     <div role="status">
       {unknownColumns.length > 0 && (
         <p className="text-quiet">Left out, for no column is called so: {unknownColumns.join(', ')}</p>
       )}
+      {guessed.length > 0 && <p className="text-quiet">Guessed: {guessed.join('; ')}</p>}
       <ul className="grid gap-1 font-semibold text-problem">
         {problems.slice(0, MOST_PROBLEMS).map(({ row, column, message }, index) => (
           <li key={index}>
