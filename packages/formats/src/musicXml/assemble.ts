@@ -1,4 +1,15 @@
-import { formatMeter, meterForLengthMaybe, parseMeter, type BarDocument, type Meter } from '@anchorbeat/core';
+import {
+  compare,
+  equal,
+  formatMeter,
+  fraction,
+  meterForLengthMaybe,
+  meterLength,
+  multiply,
+  parseMeter,
+  type BarDocument,
+  type Meter,
+} from '@anchorbeat/core';
 import { counted, type NoteTaker } from '../notes.ts';
 import { BarBuilder, longestEnd } from './barBuilder.ts';
 import type { PartMeasure } from './measure.ts';
@@ -63,6 +74,27 @@ function nameOf(column: readonly PartMeasure[], index: number): string {
   return column.find(({ number }) => number !== '')?.number ?? `after ${index}`;
 }
 
+/** A bar that all its parts fill equally far beyond its meter is a longer bar, for itself; null for any other. */
+function overfullMaybe(
+  column: readonly PartMeasure[],
+  meter: Meter,
+  name: string,
+  notes: NoteTaker,
+): Meter | null {
+  const [full, length] = [meterLength(meter), longestEnd(column)];
+  // What is twice as long is two voices written one after the other by mistake.
+  if (compare(length, full) <= 0 || compare(length, multiply(full, fraction(2))) >= 0) return null;
+  if (column.some(({ end }) => end.n > 0 && !equal(end, length))) return null;
+  const longer = meterForLengthMaybe(length, meter.parts.at(-1)?.unit ?? 4);
+  const reading = longer && parseMeter(`${longer.count}/${longer.unit}`);
+  if (!reading?.ok) return null;
+  notes.guessed(
+    `the notes of a bar make ${formatMeter(reading.value)}: it was taken for one of that meter`,
+    name,
+  );
+  return reading.value;
+}
+
 /** The meter of every bar. Where the file begins without one it is reckoned from the notes. */
 function metersOf(
   columns: ReadonlyArray<readonly PartMeasure[]>,
@@ -83,7 +115,7 @@ function metersOf(
       notes.finding(`parts have different meters here; ${written[0] ?? ''} was taken`, name);
     if (reading?.ok) current = reading.value;
     else if (reading) notes.leftOut(`the meter ${written[0] ?? ''}: ${reading.problem.message}`, name);
-    if (current) return current;
+    if (current) return overfullMaybe(column, current, name, notes) ?? current;
     const length = longestEnd(column);
     const guess = length.n > 0 ? meterForLengthMaybe(length, 4) : null;
     const guessed = parseMeter(guess ? `${guess.count}/${guess.unit}` : '4/4');

@@ -198,6 +198,20 @@ test('"in 2" holds up to the next meter, "in 4" ends it, and what cannot be is l
   expect(says).toContain('2: This bar cannot be beaten in 2');
 });
 
+test('a bar that all its parts fill beyond its meter is a longer one, for itself', () => {
+  const five = notes(4, 4, 4, 4, 4);
+  expect(fieldOf('meter', [full, five, full])).toEqual(['4/4', '5/4', '4/4']);
+  expect(readingOf([full, five]).says).toContain('2: the notes of a bar make 5/4');
+  expect(fieldOf('meter', [full, full + full])).toEqual(['4/4', undefined]);
+  const two = musicXml.read(
+    score([
+      [time('4', '4') + full, five],
+      [full, full],
+    ]),
+  );
+  expect(two.ok && writePiece(two.piece).bars.map(({ meter }) => meter)).toEqual(['4/4', undefined]);
+});
+
 test('a letter in a frame is a rehearsal mark where the score writes none as such', () => {
   const framed = direction('<words enclosure="square">B</words>');
   expect(fieldOf('rehearsalMark', [full, framed + full])).toEqual([undefined, 'B']);
