@@ -130,7 +130,8 @@ export class BarBuilder {
   ): { readonly field: 'pickup' | 'cutTo'; readonly length: Fraction } | null {
     const full = meterLength(this.meters[index] as Meter);
     const length = longestEnd(column);
-    if (length.n === 0 || compare(length, full) >= 0) return null;
+    // What is less than a 64th short was rounded.
+    if (length.n === 0 || compare(add(length, fraction(1, 64)), full) > 0) return null;
     if (index === 0) return { field: 'pickup', length };
     const before = longestEnd(this.columns[index - 1] ?? []);
     const completes = before.n > 0 && compare(add(before, length), full) === 0;

@@ -12,7 +12,7 @@ import {
 import { keyNameMaybe } from '../keyNames.ts';
 import { readDirection, readSound } from './direction.ts';
 import { mergedRoute, type RouteWords, type SaidWords, type ScoreMark } from './scoreWords.ts';
-import { decimalMaybe, valueOfNoteMaybe } from './values.ts';
+import { decimalMaybe, lengthOfNote, valueOfNoteMaybe } from './values.ts';
 import { child, childrenOf, childText, type XmlElement } from './xmlTree.ts';
 
 /** A note or rest of one voice, at its place in the bar. */
@@ -114,7 +114,7 @@ class MeasureReader {
       case 'note':
         return this.note(element);
       case 'backup':
-        return this.move(this.duration(element), -1);
+        return this.backUp(this.duration(element));
       case 'forward':
         return this.forward(this.duration(element));
       case 'direction':
@@ -166,7 +166,7 @@ class MeasureReader {
 
   private note(element: XmlElement): void {
     if (child(element, 'grace')) return;
-    const length = this.duration(element);
+    const length = lengthOfNote(element, this.duration(element), this.divisions(1));
     const isChord = child(element, 'chord') !== undefined;
     const at = isChord ? this.lastNoteAt : this.at;
     const rest = child(element, 'rest');
@@ -264,6 +264,17 @@ class MeasureReader {
   private wholeInDivisions(): Fraction {
     const { n, d } = this.state.divisions;
     return fraction(4 * n, d);
+  }
+
+  private divisions(count: number): Fraction {
+    return divide(fraction(count), this.wholeInDivisions());
+  }
+
+  /** Durations that were rounded lead back to a few divisions behind the barline: that is the barline. */
+  private backUp(by: Fraction): void {
+    this.move(by, -1);
+    const slack = this.divisions(4);
+    if (compare(slack, fraction(1, 64)) <= 0 && compare(this.at, slack) <= 0) this.at = ZERO;
   }
 
   private move(by: Fraction, direction: 1 | -1): void {

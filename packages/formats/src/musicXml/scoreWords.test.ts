@@ -212,6 +212,34 @@ test('a bar that all its parts fill beyond its meter is a longer one, for itself
   expect(two.ok && writePiece(two.piece).bars.map(({ meter }) => meter)).toEqual(['4/4', undefined]);
 });
 
+describe('durations that are rounded to whole divisions', () => {
+  const opening =
+    '<attributes><divisions>256</divisions><time><beats>2</beats><beat-type>4</beat-type></time></attributes>';
+  const note = (type: string, duration: number, voice: number, more = '') =>
+    `<note><pitch><step>C</step><octave>4</octave></pitch><duration>${duration}</duration><voice>${voice}</voice><type>${type}</type>${more}</note>`;
+  const triplet = (duration: number) =>
+    note(
+      'eighth',
+      duration,
+      1,
+      '<time-modification><actual-notes>3</actual-notes><normal-notes>2</normal-notes></time-modification>',
+    );
+  const second = (back: number) => `<backup><duration>${back}</duration></backup>${note('half', 512, 2)}`;
+
+  test.each<[string, readonly number[], number]>([
+    ['made up for by the last', [85, 85, 86], 512],
+    ['not made up for', [85, 85, 85], 511],
+  ])('%s', (_name, durations, back) => {
+    const bar = `${note('quarter', 256, 1)}${durations.map(triplet).join('')}${second(back)}`;
+    const reading = musicXml.read(score([[opening + bar, bar]]));
+    expect(reading.ok && writePiece(reading.piece).bars).toEqual([
+      { meter: '2/4', rhythm: 'q e3 e3 e3' },
+      { rhythm: 'q e3 e3 e3' },
+    ]);
+    expect(reading.ok && reading.notes?.findings).toEqual([]);
+  });
+});
+
 test('a letter in a frame is a rehearsal mark where the score writes none as such', () => {
   const framed = direction('<words enclosure="square">B</words>');
   expect(fieldOf('rehearsalMark', [full, framed + full])).toEqual([undefined, 'B']);

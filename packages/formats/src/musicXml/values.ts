@@ -1,7 +1,9 @@
 import {
+  compare,
   fraction,
   noteValueLength,
   singleNoteMaybe,
+  subtract,
   equal,
   type Fraction,
   type NoteBase,
@@ -59,6 +61,18 @@ export function tupletMaybe(element: XmlElement | undefined): Tuplet | null {
   ];
   const isTuplet = Number.isInteger(actual) && Number.isInteger(normal) && actual > 0 && normal > 0;
   return isTuplet && actual !== normal && actual <= 64 && normal <= 64 ? { actual, normal } : null;
+}
+
+/**
+ * How long a note lasts: its duration, or where that is only the nearest whole number of divisions for a note of a tuplet
+ * (three of 85, 85 and 86 in a beat of 256), what its name says.
+ */
+export function lengthOfNote(note: XmlElement, durationWholes: Fraction, divisionWholes: Fraction): Fraction {
+  const named = namedValueMaybe(note);
+  if (!named || named.tuplets.length === 0) return durationWholes;
+  const exact = noteValueLength(named);
+  const [less, more] = compare(exact, durationWholes) < 0 ? [exact, durationWholes] : [durationWholes, exact];
+  return durationWholes.n > 0 && compare(subtract(more, less), divisionWholes) < 0 ? exact : durationWholes;
 }
 
 /** The note as it is named, if it lasts as long as it says; else the one that does. */
