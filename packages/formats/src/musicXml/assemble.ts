@@ -84,6 +84,7 @@ function overfullMaybe(
   const [full, length] = [meterLength(meter), longestEnd(column)];
   // What is twice as long is two voices written one after the other by mistake.
   if (compare(length, full) <= 0 || compare(length, multiply(full, fraction(2))) >= 0) return null;
+  if (!column.some(({ isSounding }) => isSounding)) return null;
   if (column.some(({ end }) => end.n > 0 && !equal(end, length))) return null;
   const longer = meterForLengthMaybe(length, meter.parts.at(-1)?.unit ?? 4);
   const reading = longer && parseMeter(`${longer.count}/${longer.unit}`);
@@ -115,7 +116,8 @@ function metersOf(
       notes.finding(`parts have different meters here; ${written[0] ?? ''} was taken`, name);
     if (reading?.ok) current = reading.value;
     else if (reading) notes.leftOut(`the meter ${written[0] ?? ''}: ${reading.problem.message}`, name);
-    if (current) return overfullMaybe(column, current, name, notes) ?? current;
+    // A bar with a sign of its own is what that says.
+    if (current) return (written.length === 0 && overfullMaybe(column, current, name, notes)) || current;
     const length = longestEnd(column);
     const guess = length.n > 0 ? meterForLengthMaybe(length, 4) : null;
     const guessed = parseMeter(guess ? `${guess.count}/${guess.unit}` : '4/4');
