@@ -92,6 +92,20 @@ describe('reading', () => {
     expect(notes.guessed[0]?.says).toContain('inside bar 1');
   });
 
+  test('a first bar less than half as long as the next is a pickup; half as long it is a bar', () => {
+    const opening = (quarters: number) =>
+      readingOf([
+        meterEvent(0, quarters, 4, 24),
+        meterEvent(at(quarters), 4, 4, 24),
+        tempoEvent(0, 500_000),
+        ...until(quarters + 4),
+      ]);
+    const { document, notes } = opening(1);
+    expect(document.bars).toEqual([{ meter: '4/4', pickup: '1/4', tempo: [{ tempo: 'quarter = 120' }] }, {}]);
+    expect(notes.guessed[0]?.says).toContain('1/4, was taken for a pickup in 4/4');
+    expect(opening(2).document.bars.map(({ meter }) => meter)).toEqual(['2/4', '4/4']);
+  });
+
   test('a stair of tempi that fits becomes a ramp; one that does not stays as it is', () => {
     const stair = (microseconds: readonly number[]) =>
       readingOf([

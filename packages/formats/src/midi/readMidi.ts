@@ -9,6 +9,7 @@ import {
   MAX_BARS,
   meterBeat,
   meterLength,
+  multiply,
   formatNoteValue,
   noteValue,
   noteValueOfLengthMaybe,
@@ -60,10 +61,12 @@ interface MidiBar {
   readonly start: Fraction;
   readonly length: Fraction;
   readonly meter: Meter;
+  readonly isPickup?: true;
 }
 
 class MidiReader {
   private readonly events: readonly TimedEvent[];
+  private hasPickup = false;
 
   constructor(
     private readonly file: MidiTracks,
@@ -75,7 +78,7 @@ class MidiReader {
   reading(): FileReading {
     const entryTick = this.entryTick();
     const endTick = this.endTick();
-    const bars = this.bars(entryTick, endTick);
+    const bars = this.withPickup(this.bars(entryTick, endTick));
     const { tempos, holds } = this.times(bars, entryTick);
     const marks = this.rehearsalMarks(bars, entryTick);
     let meterBefore = '';
@@ -89,7 +92,9 @@ class MidiReader {
       const rehearsalMark = marks.get(index);
       return {
         ...(isNew && { meter: text }),
-        ...(compare(bar.length, full) < 0 && { cutTo: formatFraction(bar.length) }),
+        ...(compare(bar.length, full) < 0 && {
+          [bar.isPickup ? 'pickup' : 'cutTo']: formatFraction(bar.length),
+        }),
         ...(rehearsalMark !== undefined && { rehearsalMark }),
         ...(tempo && { tempo }),
         ...(held && { holds: held }),
@@ -199,6 +204,18 @@ class MidiReader {
     return bars;
   }
 
+  /** MIDI has no pickups: one is written as a bar in a meter of its own, less than half as long as the next. */
+  private withPickup(bars: readonly MidiBar[]): readonly MidiBar[] {
+    const [first, second] = bars;
+    if (!first || !second || compare(first.length, meterLength(first.meter)) < 0) return bars;
+    if (compare(multiply(first.length, fraction(2)), meterLength(second.meter)) >= 0) return bars;
+    this.hasPickup = true;
+    this.notes.guessed(
+      `the first bar, of ${formatMeter(first.meter)}, was taken for a pickup in ${formatMeter(second.meter)}`,
+    );
+    return [{ ...first, meter: second.meter, isPickup: true }, ...bars.slice(1)];
+  }
+
   private tempoEvents(entryTick: number): readonly TempoEvent[] {
     const byTick = new Map<number, number>();
     for (const { type, tick, microsecondsPerBeat = 0 } of this.events) {
@@ -264,7 +281,7 @@ class MidiReader {
 
   /** The bar as it will be numbered. */
   private barName(index: number): string {
-    return String(index + 1);
+    return String(this.hasPickup ? index : index + 1);
   }
 
   private rehearsalMarks(bars: readonly MidiBar[], entryTick: number): ReadonlyMap<number, string> {
