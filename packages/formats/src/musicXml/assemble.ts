@@ -59,7 +59,7 @@ export function assemble(parts: readonly ScorePart[], notes: NoteTaker): Assembl
     bars,
     sections,
     takesRepeatsAfterJump: columns.flat().some((measure) => measure.takesRepeatsAfterJump),
-    key: columns.flat().find(({ key }) => key !== null)?.key ?? null,
+    key: keyOf(columns),
     read: [
       counted(bars.length, 'bar'),
       counted(bars.filter(({ meter }) => meter !== undefined).length, 'meter sign'),
@@ -68,6 +68,17 @@ export function assemble(parts: readonly ScorePart[], notes: NoteTaker): Assembl
       counted(parts.length, 'part'),
     ],
   };
+}
+
+/** The key most parts have where the first one is written: drums are often written without any, which reads as C. */
+function keyOf(columns: ReadonlyArray<readonly PartMeasure[]>): string | null {
+  const first = columns.find((column) => column.some(({ key }) => key !== null)) ?? [];
+  const keys = first.map(({ key }) => key).filter((key) => key !== null);
+  const countOf = (key: string) => keys.filter((other) => other === key).length;
+  return keys.reduce<string | null>(
+    (best, key) => (best && countOf(best) >= countOf(key) ? best : key),
+    null,
+  );
 }
 
 function nameOf(column: readonly PartMeasure[], index: number): string {

@@ -45,6 +45,7 @@ export interface PartMeasure extends Omit<SaidWords, 'mark' | 'route'> {
   /** As `parseMeter` reads it; null where the meter stays. */
   readonly meter: string | null;
   readonly isSenzaMisura: boolean;
+  /** As it sounds, where the part is written for an instrument that transposes. */
   readonly key: string | null;
   /** How far the part's notes, rests and gaps reach. */
   readonly end: Fraction;
@@ -68,9 +69,14 @@ export interface PartMeasure extends Omit<SaidWords, 'mark' | 'route'> {
 export interface PartState {
   /** Divisions of a quarter. */
   divisions: Fraction;
+  /** How many sharps more its key has as it sounds; null in a score that is written as it sounds. */
+  moreSharps: number | null;
 }
 
-export const FIRST_STATE = (): PartState => ({ divisions: fraction(1) });
+export const firstState = (isAsItSounds: boolean): PartState => ({
+  divisions: fraction(1),
+  moreSharps: isAsItSounds ? null : 0,
+});
 
 /** Reads one `measure` of a part; what it changes for the next ones is left in `state`. */
 export function readMeasure(measure: XmlElement, state: PartState): PartMeasure {
@@ -160,8 +166,10 @@ class MeasureReader {
       else this.meter = meterText(time) ?? this.meter;
       if (child(time, 'interchangeable')) this.unread.push('the second of two interchangeable meters');
     }
+    const transpose = child(element, 'transpose');
+    if (transpose && this.state.moreSharps !== null) this.state.moreSharps = moreSharpsOf(transpose);
     const key = child(element, 'key');
-    if (key) this.key = keyText(key);
+    if (key) this.key = keyText(key, this.state.moreSharps ?? 0);
   }
 
   private note(element: XmlElement): void {
@@ -296,10 +304,21 @@ function meterText(time: XmlElement): string | null {
   return parts.length > 0 ? parts.join('+') : null;
 }
 
-/** "D minor", or null for a key without a usual name. */
-function keyText(key: XmlElement): string | null {
-  const fifths = Number(childText(key, 'fifths') || NaN);
-  return keyNameMaybe(fifths, childText(key, 'mode') === 'minor');
+/** "D minor" as it sounds, or null for a key without a usual name. */
+function keyText(key: XmlElement, moreSharps: number): string | null {
+  const written = Number(childText(key, 'fifths') || NaN);
+  const fifths = written + moreSharps;
+  // Seven flats and more are told as the sharps that sound the same.
+  const usual = fifths < -7 ? fifths + 12 : fifths > 7 ? fifths - 12 : fifths;
+  return keyNameMaybe(usual, childText(key, 'mode') === 'minor');
+}
+
+/** A clarinet that sounds two semitones lower is written with two sharps more than sound: each semitone is seven fifths. */
+function moreSharpsOf(transpose: XmlElement): number {
+  const chromatic = Number(childText(transpose, 'chromatic') || 0);
+  if (!Number.isInteger(chromatic)) return 0;
+  const fifths = (((7 * chromatic) % 12) + 12) % 12;
+  return fifths > 6 ? fifths - 12 : fifths;
 }
 
 /** The passes of an ending: "1", "1, 2", "1-3". */

@@ -339,6 +339,24 @@ describe('parts, holds and the head', () => {
     expect(readingOf(timewise).document).toEqual(partwise);
   });
 
+  test('the key is the one that sounds, of most parts; what is only printed on the page gives title and composer', () => {
+    const part = (fifths: number, chromatic: number) => [
+      `<attributes><divisions>4</divisions><key><fifths>${fifths}</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time><transpose><chromatic>${chromatic}</chromatic></transpose></attributes>${full}`,
+    ];
+    const credit = (type: string, words: string) =>
+      `<credit page="1"><credit-type>${type}</credit-type><credit-words>${words}</credit-words></credit>`;
+    const printed = credit('title', 'Printed') + credit('subtitle', 'Below') + credit('composer', 'Nobody');
+    const parts = [part(0, -2), part(1, -9), part(-3, -14), part(0, 0)];
+    expect(readingOf(score(parts, printed)).document).toMatchObject({
+      title: 'Printed',
+      subtitle: 'Below',
+      composer: 'Nobody',
+      key: 'B♭ major',
+    });
+    const asItSounds = '<defaults><concert-score/></defaults>';
+    expect(readingOf(score([part(-2, -2), part(-2, -9)], asItSounds)).document.key).toBe('B♭ major');
+  });
+
   test('compressed two hundred times, being one bar over and over', () => {
     const bar = notes(...Array.from({ length: 32 }, () => 0.5));
     const plain = score([[time('4', '4') + bar, ...Array.from({ length: 1999 }, () => bar)]]);

@@ -4,7 +4,7 @@ import { counted, NoteTaker } from '../notes.ts';
 import { readGenerously } from '../readGenerously.ts';
 import { assemble, ScoreProblem, type ScorePart } from './assemble.ts';
 import { withUnsaid } from './unsaid.ts';
-import { FIRST_STATE, readMeasure, type PartMeasure, type PartState } from './measure.ts';
+import { firstState, readMeasure, type PartMeasure, type PartState } from './measure.ts';
 import { scoreText } from './openBytes.ts';
 import {
   child,
@@ -18,7 +18,8 @@ import {
 
 const MOST_PARTS = 500;
 const MOST_MEASURES = 400_000;
-const HEAD = ['work', 'movement-title', 'identification', 'part-list', 'credit'];
+const HEAD = ['work', 'movement-title', 'identification', 'defaults', 'part-list'];
+const MOST_CREDITS = 100;
 
 /** Reads MusicXML, plain or compressed, part by part or bar by bar. */
 export function readMusicXml(bytes: Uint8Array, onProgress?: OnProgress): FileReading {
@@ -42,6 +43,8 @@ export function readMusicXml(bytes: Uint8Array, onProgress?: OnProgress): FileRe
 /** Takes the elements of a score as they come and keeps only what is needed of each. */
 class ScoreReader {
   private readonly head = new Map<string, XmlElement>();
+  /** What is printed on the page, by what it is: "title", "composer". */
+  private readonly credits = new Map<string, string>();
   private readonly parts = new Map<string, { readonly measures: PartMeasure[]; readonly state: PartState }>();
   private isScore = false;
   private measureCount = 0;
@@ -56,26 +59,40 @@ class ScoreReader {
         throw new XmlProblem(`This is XML, but no score: it begins with <${name.slice(0, 40)}>`);
       return false;
     }
-    if (path.length === 1) return HEAD.includes(name);
+    if (path.length === 1) return HEAD.includes(name) || name === 'credit';
     const inner = root === 'score-partwise' ? ['part', 'measure'] : ['measure', 'part'];
     return path.length === 2 && path[1]?.name === inner[0] && name === inner[1];
   }
 
   take(element: XmlElement, path: readonly OpenElement[]): void {
     if (path.length === 1) {
-      if (!this.head.has(element.name)) this.head.set(element.name, element);
+      if (element.name === 'credit') this.credit(element);
+      else if (!this.head.has(element.name)) this.head.set(element.name, element);
       return;
     }
     if (++this.measureCount > MOST_MEASURES) throw new XmlProblem('There are more bars than any score has');
     const isPartwise = element.name === 'measure';
     const partId = (isPartwise ? path[1] : element)?.attributes['id'] ?? '';
     const measure = isPartwise ? element : { ...element, attributes: path[1]?.attributes ?? {} };
-    const part = this.parts.get(partId) ?? { measures: [], state: FIRST_STATE() };
+    const part = this.parts.get(partId) ?? { measures: [], state: firstState(this.isAsItSounds()) };
     this.parts.set(partId, part);
     if (this.parts.size > MOST_PARTS) throw new XmlProblem('There are more parts than any score has');
     if (part.measures.length >= MAX_BARS)
       throw new XmlProblem(`There are more than ${MAX_BARS} bars in a part, which is the most a piece holds`);
     part.measures.push(this.readOne(measure, part.state));
+  }
+
+  private isAsItSounds(): boolean {
+    return child(this.head.get('defaults'), 'concert-score') !== undefined;
+  }
+
+  private credit(credit: XmlElement): void {
+    const words = childrenOf(credit, 'credit-words').map(({ text }) => text);
+    const line = words.join(' ').replace(/\s+/g, ' ').trim();
+    for (const { text } of childrenOf(credit, 'credit-type')) {
+      const type = text.trim().toLowerCase();
+      if (line && this.credits.size < MOST_CREDITS && !this.credits.has(type)) this.credits.set(type, line);
+    }
   }
 
   /** A bar whose numbers run out of all bounds is kept as an empty one, and told. */
@@ -122,18 +139,20 @@ class ScoreReader {
   private title(): string {
     const work = childText(this.head.get('work'), 'work-title');
     const movement = this.head.get('movement-title')?.text.trim() ?? '';
-    return (work || movement || 'Untitled piece').replace(/\s+/g, ' ').slice(0, 200);
+    const printed = this.credits.get('title') ?? '';
+    return (work || movement || printed || 'Untitled piece').replace(/\s+/g, ' ').slice(0, 200);
   }
 
   private creators(): Pick<PieceDocument, 'subtitle' | 'composer'> {
     const work = childText(this.head.get('work'), 'work-title');
     const movement = this.head.get('movement-title')?.text.replace(/\s+/g, ' ').trim() ?? '';
+    const subtitle = work !== '' && movement !== work && movement ? movement : this.credits.get('subtitle');
     const creators = childrenOf(this.head.get('identification'), 'creator');
-    const composer = (creators.find(({ attributes }) => attributes['type'] === 'composer') ?? creators[0])
-      ?.text;
+    const named = creators.find(({ attributes }) => attributes['type'] === 'composer') ?? creators[0];
+    const composer = named?.text.trim() || this.credits.get('composer');
     const line = composer?.replace(/\s+/g, ' ').trim().slice(0, 200);
     return {
-      ...(work !== '' && movement !== '' && movement !== work && { subtitle: movement.slice(0, 200) }),
+      ...(subtitle && { subtitle: subtitle.slice(0, 200) }),
       ...(line && { composer: line }),
     };
   }
