@@ -243,6 +243,8 @@ class MeasureReader {
     if (repeat?.attributes['direction'] === 'backward') {
       const times = Number(repeat.attributes['times'] ?? 0);
       this.endsRepeat = Number.isInteger(times) && times >= 2 && times <= 99 ? times : 0;
+      if (repeat.attributes['after-jump'] === 'yes')
+        this.said = { ...this.said, takesRepeatsAfterJump: true };
     }
     const ending = child(element, 'ending');
     const type = ending?.attributes['type'];

@@ -129,6 +129,11 @@ describe('where words and what a program would play stand together', () => {
       '1 2 3 1 2',
     ],
     [
+      'a repeat whose sign says that it is taken after a jump too',
+      [left + full, full + right(' after-jump="yes"'), full + fine + word('D.C. al Fine')],
+      '1 2 1 2 3 1 2 1 2 3',
+    ],
+    [
       'a sign beside "to coda" is no place to arrive',
       [full + word('To Coda') + direction('<coda/>'), full + word('D.C. al Coda'), coda + full],
       '1 2 1 3',
