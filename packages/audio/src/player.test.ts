@@ -107,6 +107,25 @@ describe('the player', () => {
     );
   });
 
+  test('where the first clicks take long to work out it begins later, and none is late', async () => {
+    let blockedSeconds = 0.3;
+    const slow = {
+      ...soundsOf(proof, plan),
+      clicksIn: (range: Parameters<ReturnType<typeof soundsOf>['clicksIn']>[0]) => {
+        const found = soundsOf(proof, plan).clicksIn(range);
+        stage.stall(blockedSeconds);
+        blockedSeconds = 0;
+        return found;
+      },
+    };
+    await player.start(slow, { onEnd: () => (isEnded = true) });
+    expect(player.runSecondsMaybe()).toBeCloseTo(-0.12, 4);
+    stage.run(plan.lengthSeconds + 1);
+    expect(playedSamples()).toEqual(dueSamples());
+    const [first] = stage.sounds;
+    expect(first!.whenSeconds - first!.handedOverAt).toBeCloseTo(0.12, 4);
+  });
+
   test.each([0.01, 3.3, 17.77])(
     'joins in the middle what began %d s ago: every click still to come, on its sample',
     async (ago) => {

@@ -6,6 +6,8 @@ export const SCHEDULE_AHEAD_SECONDS = 4;
 const WAKE_PERIOD_SECONDS = 0.25;
 /** From the key to the first click: enough for the output to be ready. */
 const START_DELAY_SECONDS = 0.12;
+/** So much of it is left when the first click is handed over, or the run begins later. */
+const LEAST_DELAY_SECONDS = 0.06;
 /** A click that could only come later than this is left out: a late click misleads more than none. */
 const LATE_SECONDS = 0.002;
 
@@ -18,7 +20,9 @@ interface Pending {
 interface Running {
   sounds: RunSounds;
   /** When the run began, or would have begun, on the output's clock. */
-  readonly startSeconds: number;
+  startSeconds: number;
+  /** Nobody said when it begins, and nothing of it has been handed over. */
+  mayBeginLater: boolean;
   readonly clock: RunClock | null;
   /** How much later than counted from its start the run is now, by its clock; it only glides. */
   shiftSeconds: number;
@@ -85,6 +89,7 @@ export class Player {
     this.running = {
       sounds,
       startSeconds: start,
+      mayBeginLater: !clock && startSeconds === undefined,
       clock: clock ?? null,
       shiftSeconds: 0,
       lastDueAt: null,
@@ -153,7 +158,9 @@ export class Player {
     const fromSeconds = running.handedOverTo;
     if (toSeconds <= fromSeconds) return;
     running.handedOverTo = toSeconds;
-    for (const click of running.sounds.clicksIn({ fromSeconds, toSeconds })) {
+    const clicks = running.sounds.clicksIn({ fromSeconds, toSeconds });
+    this.beginInTime(running);
+    for (const click of clicks) {
       if (!this.glide(running, click.timeSeconds)) return;
       const whenSeconds = this.dueAt(running, click);
       if (whenSeconds < now - LATE_SECONDS) running.leftOut++;
@@ -162,6 +169,15 @@ export class Player {
         running.pending.push({ whenSeconds, runSeconds: click.timeSeconds, sound });
       }
     }
+  }
+
+  /** Working out the first clicks may take long where the cores are busy; the first is never late for that. */
+  private beginInTime(running: Running): void {
+    if (!running.mayBeginLater) return;
+    running.mayBeginLater = false;
+    const now = this.output.nowSeconds();
+    if (running.startSeconds - now < LEAST_DELAY_SECONDS)
+      running.startSeconds = toSample(now + START_DELAY_SECONDS, this.output.sampleRate);
   }
 
   private dueAt({ startSeconds, shiftSeconds }: Running, { timeSeconds }: RunClick): number {
