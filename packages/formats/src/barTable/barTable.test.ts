@@ -98,6 +98,21 @@ describe('what the cells mean', () => {
     expect(file.ok && file.notes?.leftOut[0]?.says).toContain('"Bowing"');
   });
 
+  test('numbers are those of the piece: a pickup without one stays in front as it is', () => {
+    const pickup = { meter: '4/4', pickup: '1/4', tempo: [{ tempo: 'quarter = 60' }] };
+    const piece = pieceOf(pickup, {}, {}, {}, {});
+    const read = (table: string) => {
+      const { piece: becomes, guessed } = readBarTable(table, piece);
+      return { bars: becomes && writePiece(becomes).bars, guessed: guessed.join() };
+    };
+    const sparse = read('bar,meter,tempo\n1,4/4,\n3,7/8,q = 80');
+    const seven = { meter: '7/8', tempo: [{ tempo: 'quarter = 80' }] };
+    expect(sparse.bars).toEqual([pickup, {}, {}, seven, {}]);
+    expect(sparse.guessed).toMatch(/the pickup, which stays as it is.*only some bars/);
+    expect(read('bar,meter\n1,4/4\n2,7/8').bars).toEqual([pickup, {}, { meter: '7/8' }]);
+    expect(read('bar,meter\n,4/4\n1,7/8').bars).toEqual([{ ...pickup }, { meter: '7/8' }]);
+  });
+
   test('what changes last lasts to the end of the piece, and that is told', () => {
     const piece = pieceOf({ meter: '4/4' }, ...Array.from({ length: 11 }, () => ({})));
     const { piece: read, guessed } = readBarTable('bar,meter\n1,4/4\n5,7/8\n9,3/4', piece);

@@ -9,7 +9,7 @@ import {
 } from '@anchorbeat/core';
 import Papa from 'papaparse';
 import { COLUMNS, type Column } from './columns.ts';
-import { barsBetween, columnsNamed, rangeMaybe } from './tableShape.ts';
+import { barsBetween, columnsNamed, keepsPickup, leavesPickup, rangeMaybe } from './tableShape.ts';
 
 /** What is wrong with a table, and in which cell: rows count from 1 with the headings, as a spreadsheet shows them. */
 export interface TableProblem {
@@ -55,19 +55,22 @@ export function readBarTable(text: string, piece: Piece): TableReading {
   if (!columns.includes('meter') && !columns.includes('bars')) {
     return refusedTable('The first row should name the columns, at least "meter": meter, tempo, mark');
   }
-  const between = barsBetween(columns, cellsOf, piece.bars.length);
-  const writer = new LineWriter(columns, headings);
+  const pickup = leavesPickup(columns, cellsOf, piece) ? piece.bars.slice(0, 1) : [];
+  const held = { ...piece, bars: piece.bars.slice(pickup.length) };
+  const between = barsBetween(columns, cellsOf, held.bars.length);
+  const writer = new LineWriter(columns, headings, keepsPickup(columns, held));
   rows.forEach(({ cells, row }, index) => writer.row(cells, row, between?.[index] ?? 1));
   if (writer.problems.length > 0) return { ...nothing, problems: writer.problems };
-  const reading = readShorthand(writer.text, piece, writer.unsaid);
+  const reading = readShorthand(writer.text, held, writer.unsaid);
   return {
-    piece: reading.piece,
+    piece: reading.piece && { ...reading.piece, bars: [...pickup, ...reading.piece.bars] },
     problems: reading.problems.map((problem) => writer.cellOf(problem)),
     unknownColumns: headings.filter((_, index) => columns[index] === null),
-    guessed: between ? [BETWEEN] : [],
+    guessed: [...(pickup.length > 0 ? [PICKUP] : []), ...(between ? [BETWEEN] : [])],
   };
 }
 
+const PICKUP = 'the table says nothing of the pickup, which stays as it is';
 const BETWEEN =
   'only some bars are named: those between go on as they are, and the last row lasts to the end of the piece';
 
@@ -106,6 +109,7 @@ class LineWriter {
   constructor(
     private readonly columns: ReadonlyArray<string | null>,
     private readonly headings: readonly string[],
+    private readonly opensWithPickup: boolean,
   ) {}
 
   /** Fields no column of this table speaks of. */
@@ -138,7 +142,7 @@ class LineWriter {
     const isFirst = this.lines.length === 0;
     const pickup = cell('pickup');
     // A pickup at the start has no number unless the table gives it one.
-    const isNumbered = this.numberLine(number, row, isFirst && pickup !== '');
+    const isNumbered = this.numberLine(number, row, isFirst && (pickup !== '' || this.opensWithPickup));
     this.partLines('before', cells, row);
     const clauses = this.clauses(cells);
     this.line(

@@ -1,4 +1,4 @@
-import { parseRhythm } from '@anchorbeat/core';
+import { parseRhythm, type Piece } from '@anchorbeat/core';
 import { COLUMNS } from './columns.ts';
 
 /** The columns that say which bars a row stands for, and what else people call them. */
@@ -81,4 +81,19 @@ export function barsBetween(
   const isMostlyUnnamed = before + 1 - rows.length > rows.length && jumps * 4 >= steps.length;
   if (jumps * 2 <= steps.length && !isMostlyUnnamed) return null;
   return [...steps, Math.max(1, barCount - before)];
+}
+
+/** Whether the first bar is a pickup without a number of its own, of which no column speaks. */
+export function keepsPickup(columns: ReadonlyArray<string | null>, { bars: [opening] }: Piece): boolean {
+  return opening?.partial?.keeps === 'end' && opening.label == null && !columns.includes('pickup');
+}
+
+/** Whether a table begins behind such a pickup, with a bar that has a number: then it says nothing of the pickup, which stays. */
+export function leavesPickup(
+  columns: ReadonlyArray<string | null>,
+  [first]: readonly (readonly string[])[],
+  piece: Piece,
+): boolean {
+  const number = (first?.[columns.indexOf('number')] ?? '').trim();
+  return piece.bars.length > 1 && keepsPickup(columns, piece) && /^[1-9]/.test(number);
 }
