@@ -98,6 +98,11 @@ describe('what the cells mean', () => {
     expect(file.ok && file.notes?.leftOut[0]?.says).toContain('"Bowing"');
   });
 
+  test('of two columns that could be meant the one of that very name counts', () => {
+    const { piece, unknownColumns } = readBarTable('Time,Meter\n0:35,7/8', blank);
+    expect([piece && writePiece(piece).bars, unknownColumns]).toEqual([[{ meter: '7/8' }], ['Time']]);
+  });
+
   test('numbers are those of the piece: a pickup without one stays in front as it is', () => {
     const pickup = { meter: '4/4', pickup: '1/4', tempo: [{ tempo: 'quarter = 60' }] };
     const piece = pieceOf(pickup, {}, {}, {}, {});

@@ -124,14 +124,11 @@ class LineWriter {
   /** Writes a row that stands for `most` bars, unless it says how many itself. */
   row(cells: readonly string[], row: number, most: number): void {
     const cell = (name: string) => unescaped(cells[this.columns.indexOf(name)] ?? '').trim();
-    const range = rangeMaybe(cell('number')) ?? rangeMaybe(cell('bars'));
+    const [numbers, barsNamed] = [rangeMaybe(cell('number')), rangeMaybe(cell('bars'))];
+    const range = numbers ?? barsNamed;
     if (range && range.to < range.from)
-      return this.fault(
-        row,
-        rangeMaybe(cell('number')) ? 'number' : 'bars',
-        `Bars ${range.from} to ${range.to} run backwards`,
-      );
-    const ownBars = rangeMaybe(cell('bars')) ? '' : cell('bars');
+      return this.fault(row, numbers ? 'number' : 'bars', `Bars ${range.from} to ${range.to} run backwards`);
+    const ownBars = barsNamed ? '' : cell('bars');
     const bars = ownBars || String(range ? range.to - range.from + 1 : most);
     const number = range ? String(range.from) : cell('number');
     const meter = cell('meter') || this.meterBefore;

@@ -28,11 +28,16 @@ export function columnsNamed(
 ): ReadonlyArray<string | null> {
   const named = headings.map((heading) => nameMaybe(plain(heading)));
   const hasMark = named.includes('mark');
+  // Of two that could be meant, such as "time" and "meter", the one of that very name.
+  const columnOf = (name: string) => {
+    const own = headings.findIndex((heading) => plain(heading) === name);
+    return own >= 0 ? own : named.indexOf(name);
+  };
   return named.map((name, index) => {
     // Where a song's parts are called sections, their names are its rehearsal marks.
     if (name === null && !hasMark && plain(headings[index] ?? '') === 'section') return 'mark';
     const isRemarks = name === 'notes' && !holdsRhythms(rows.map((row) => row[index] ?? ''));
-    return isRemarks || (name !== null && named.indexOf(name) < index) ? null : name;
+    return isRemarks || (name !== null && columnOf(name) !== index) ? null : name;
   });
 }
 

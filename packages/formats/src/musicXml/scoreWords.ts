@@ -1,11 +1,11 @@
 import {
-  noteValue,
+  expectValue,
+  parseNoteValue,
   tempoProportionMaybe,
   withNoteLetters,
   type Equivalence,
   type Fraction,
   type Jump,
-  type NoteBase,
   type NoteValue,
   type StatedTempo,
   type TempoProportion,
@@ -70,15 +70,7 @@ const TIMES = new RegExp(
 const UNTIL_CUED =
   /^(?:open\s+(?:repeat|vamp|solos?)\b|(?:vamp|repeat|play)\b.*\b(?:un)?till?\s+(?:cued?|ready)\b|(?:un)?till?\s+(?:cued?|ready)\b|(?:vamp|repeat)\b.*\b(?:on\s+cue|ad\s+lib)|vamp$)/i;
 
-const BASES: Readonly<Record<string, NoteBase>> = {
-  w: 'whole',
-  h: 'half',
-  q: 'quarter',
-  e: 'eighth',
-  s: 'sixteenth',
-  x: 'sixteenth',
-};
-const NOTE = '([whqesx])\\s*(\\.{0,2})';
+const NOTE = '([whqes])\\s*(\\.{0,2})';
 /** A metronome mark typed as text: "♩ = 96", "♪. = ca. 60". */
 const TYPED_TEMPO = new RegExp(
   `(?<![\\p{L}\\d])${NOTE}\\s*=\\s*(?:c(?:a|irca)?\\.?\\s*)?(\\d{2,3}(?:[.,]\\d+)?)(?!\\d)`,
@@ -86,7 +78,7 @@ const TYPED_TEMPO = new RegExp(
 );
 /** "♪ = ♪", "♩ = preceding ♩."; more notes on a side are a way of playing, such as swing. */
 const TYPED_EQUIVALENCE = new RegExp(
-  `(?<![\\p{L}\\d])(?<!(?<!\\p{L})[whqesx]\\.{0,2}\\s*)${NOTE}\\s*=\\s*((?:the\\s+)?(?:old|previous|preceding|précédente?)\\s+)?${NOTE}(?!\\p{L}|\\s*[whqesx](?!\\p{L}))`,
+  `(?<![\\p{L}\\d])(?<!(?<!\\p{L})[whqes]\\.{0,2}\\s*)${NOTE}\\s*=\\s*((?:the\\s+)?(?:old|previous|preceding|précédente?)\\s+)?${NOTE}(?!\\p{L}|\\s*[whqes](?!\\p{L}))`,
   'iu',
 );
 
@@ -140,7 +132,7 @@ function typedEquivalence([, left, leftDots, isOld, right, rightDots]: RegExpExe
 }
 
 function typedNote(letter = 'q', dots = ''): NoteValue {
-  return noteValue(BASES[letter.toLowerCase()] ?? 'quarter', dots.length);
+  return expectValue(parseNoteValue(`${letter}${dots}`));
 }
 
 function timesMaybe(text: string): number | 'until cued' | null {
