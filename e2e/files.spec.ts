@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { compilePiece, readPiece } from '@anchorbeat/core';
 import { midi, musicXml } from '@anchorbeat/formats';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 
 import { allSaved, makePieceOf, savedProof } from './pieces.ts';
+import { expectTold, test } from './told.ts';
 
 const document = JSON.parse(readFileSync('demo/ebb-count.anchorbeat.json', 'utf8')) as {
   readonly title: string;
@@ -197,7 +198,7 @@ test('a link that carries a piece shows it before anything is kept', async ({ pa
   await expect(page.getByRole('region', { name: 'The piece as a link' })).toBeVisible();
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.getByRole('button', { name: 'Copy a link that carries it' }).click();
-  await expect(page.getByText('Copied: opened here')).toBeVisible();
+  await expectTold(page, /Copied: opened here/);
   const link = await page.evaluate(() => navigator.clipboard.readText());
   await page.goto('about:blank');
   await page.goto(link);
@@ -205,10 +206,10 @@ test('a link that carries a piece shows it before anything is kept', async ({ pa
   await expect(dialog).toContainText('Nothing is kept yet');
   expect(new URL(page.url()).hash).toBe('');
   await page.goto('/#piece=AAAA');
-  await expect(page.getByText('This link is not whole')).toBeVisible();
+  await expectTold(page, /This link is not whole/);
   // Also where what tells things could not be fetched any more.
   await page.route('**/assets/Toaster-*.js', (route) => route.abort());
   await page.goto('about:blank');
   await page.goto('/#piece=AAAA');
-  await expect(page.getByRole('status').filter({ hasText: 'This link is not whole' })).toBeVisible();
+  await expectTold(page, /This link is not whole/);
 });

@@ -135,34 +135,3 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
     return [...new Set(faults)];
   }, isTouch);
 }
-
-/**
- * Keeps every text that a page shows for a moment, so that what has gone again is not missed: one beat, one bar. `shown` gives
- * those of the elements that a selector finds, in order.
- */
-export async function keepShown(page: Page, selectors: readonly string[]): Promise<void> {
-  await page.evaluate((all) => {
-    const kept: Record<string, string[]> = {};
-    const look = () => {
-      for (const selector of all) {
-        const texts = (kept[selector] ??= []);
-        const text = document.querySelector(selector)?.textContent ?? '';
-        if (texts.at(-1) !== text) texts.push(text);
-      }
-    };
-    look();
-    new MutationObserver(look).observe(document.body, {
-      subtree: true,
-      childList: true,
-      characterData: true,
-    });
-    (window as unknown as { shown: typeof kept }).shown = kept;
-  }, selectors);
-}
-
-export function shown(page: Page, selector: string): Promise<readonly string[]> {
-  return page.evaluate(
-    (wanted) => (window as unknown as { shown: Record<string, string[]> }).shown[wanted] ?? [],
-    selector,
-  );
-}

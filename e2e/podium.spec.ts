@@ -91,7 +91,7 @@ test.describe('in a browser that never sounded', () => {
     page,
   }) => {
     await page.request.post('/api/session/here');
-    await openPodium(page, quick(4));
+    await openPodium(page, quick(60));
     await page.keyboard.press('Space');
     const note = page.getByRole('dialog', { name: 'With headphones: start quiet' });
     await expect(note).toBeVisible();
@@ -179,7 +179,9 @@ test('a programme is played through by one key: on to the podium of the next pie
 test('the screens lie still while nothing sounds, and move while something does', async ({ page }) => {
   await countFrames(page);
   const asked = () => askedInThirty(page);
-  const bars = [{ meter: '4/4' }, { meter: '7/8 as 2+2+3' }, { meter: '4/4' }, {}, {}, {}, {}, {}];
+  // Long enough to sound until it is stopped.
+  const more = Array.from({ length: 60 }, () => ({}));
+  const bars = [{ meter: '4/4' }, { meter: '7/8 as 2+2+3' }, { meter: '4/4' }, ...more];
   const id = await makePiece(page.request, 'Slack', bars);
   await openMap(page, id);
   await expect.poll(asked).toBe(0);

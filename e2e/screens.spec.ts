@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { barriersOf } from './barriers.ts';
 import { makePiece, openMap, openShelf, savedBars, visit } from './pieces.ts';
+import { expectTold, test } from './told.ts';
 
 /** Resolves once fonts are there and whatever fades or moves has come to rest. */
 async function settled(page: Page): Promise<void> {
@@ -34,7 +35,7 @@ test.describe('bad input gets a clear message and changes nothing', () => {
     }
     await page.keyboard.press('Shift+ArrowRight');
     await page.keyboard.press('Delete');
-    await expect(page.getByText('A piece needs at least one bar')).toBeVisible();
+    await expectTold(page, /A piece needs at least one bar/);
     expect(await savedBars(page, id)).toEqual([{ meter: '4/4' }, {}]);
   });
 

@@ -7,6 +7,7 @@ import { chromium, expect, test } from '@playwright/test';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { allSaved } from './pieces.ts';
 import { start } from './server.ts';
+import { expectShown, keepShown } from './shown.ts';
 import { listenToSounds, soundsOf } from './sound.ts';
 
 test.describe('npm start says in one sentence what to do', () => {
@@ -113,10 +114,12 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await page.locator('input').fill('3/4');
   await page.keyboard.press('Enter');
   await allSaved(page);
+  const countOffWord = '[data-testid="count-off-word"]';
+  await keepShown(page, countOffWord);
   await page.keyboard.press('Space');
   await page.getByRole('button', { name: 'Understood' }).click();
-  await expect(page.getByTestId('count-off-word')).toBeVisible();
-  expect((await soundsOf(page)).length).toBeGreaterThan(3);
+  await expectShown(page, countOffWord, /^\d$/m);
+  await expect.poll(async () => (await soundsOf(page)).length).toBeGreaterThan(3);
   await browser.close();
   relay.close();
 });

@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
 import { forgetSounds, listenToSounds, soundsOf } from './sound.ts';
+import { expectTold, test } from './told.ts';
 
 test('a tempo is worked out from any two, by keys and from drawn notes, and written', async ({ page }) => {
   const id = await makePiece(page.request, 'Built', [
@@ -55,7 +56,7 @@ test('a count-off of its own is set, kept with the bar, and heard', async ({ pag
   await page.getByLabel('The last beat stays open, for a breath').check();
   await page.getByLabel('First note').fill('H9');
   await page.getByLabel('First note').press('Enter');
-  await expect(page.getByText('"H9" is no note')).toBeVisible();
+  await expectTold(page, /"H9" is no note/);
   expect((await savedBars(page, id))[0]).toEqual({
     meter: '4/4',
     countOff: { bars: 2, breathOnLastBeat: true },
@@ -63,7 +64,6 @@ test('a count-off of its own is set, kept with the bar, and heard', async ({ pag
   const plan = clicksFrom(await savedProof(page.request, id), 0);
   expect(plan.filter(({ kind }) => kind.startsWith('countoff'))).toHaveLength(7);
   await page.getByRole('button', { name: /Hear it/ }).click();
-  await expect(page.getByRole('button', { name: 'Stop', exact: true }).last()).toBeVisible();
   await expect.poll(async () => (await soundsOf(page)).length).toBeGreaterThan(7);
   await page.getByRole('button', { name: 'Stop', exact: true }).last().click();
   await page.getByRole('button', { name: 'As usual' }).click();

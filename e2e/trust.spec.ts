@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { allSaved, enter, makePiece, openMap, openShelf, savedPiece, saysOfSaving, visit } from './pieces.ts';
+import { expectTold, test } from './told.ts';
 
 /** What may happen to a window at any moment; gives the window that goes on at the same place. */
 const TROUBLES: Readonly<Record<string, (page: Page, context: BrowserContext) => Promise<Page>>> = {
@@ -188,6 +189,6 @@ test('an ensemble is saved as an archive, which is looked at before it is brough
   const broken = Buffer.from(bytes);
   broken[bytes.length >> 1] = (broken[bytes.length >> 1] ?? 0) ^ 8;
   await input.setInputFiles({ name: 'b.zip', mimeType: 'application/zip', buffer: broken });
-  await expect(page.getByText(/This archive is damaged/)).toBeVisible();
+  await expectTold(page, /This archive is damaged/);
   await expect(dialog).toHaveCount(0);
 });

@@ -11,6 +11,7 @@ import {
   soundsOf,
   type BarDocument,
   type Proof,
+  type RunSounds,
 } from '@anchorbeat/core';
 import { Player, SCHEDULE_AHEAD_SECONDS } from './player.ts';
 import { SimulatedStage } from './simulatedStage.ts';
@@ -43,6 +44,19 @@ describe('the player', () => {
     });
   const dueSamples = () =>
     clicks.map((click) => Math.round((stage.sounds[0]!.whenSeconds + click.timeSeconds) * SAMPLE_RATE));
+  /** The sounds of the run, whose first ones take so long to work out. */
+  const slowSounds = (blockedSeconds: number): RunSounds => {
+    const sounds = soundsOf(proof, plan);
+    let isFirst = true;
+    return {
+      ...sounds,
+      clicksIn: (range) => {
+        if (isFirst) stage.stall(blockedSeconds);
+        isFirst = false;
+        return sounds.clicksIn(range);
+      },
+    };
+  };
   const playedSamples = () => stage.sounds.map((sound) => Math.round(sound.whenSeconds * SAMPLE_RATE));
 
   beforeEach(() => {
@@ -108,17 +122,7 @@ describe('the player', () => {
   });
 
   test('where the first clicks take long to work out it begins later, and none is late', async () => {
-    let blockedSeconds = 0.3;
-    const slow = {
-      ...soundsOf(proof, plan),
-      clicksIn: (range: Parameters<ReturnType<typeof soundsOf>['clicksIn']>[0]) => {
-        const found = soundsOf(proof, plan).clicksIn(range);
-        stage.stall(blockedSeconds);
-        blockedSeconds = 0;
-        return found;
-      },
-    };
-    await player.start(slow, { onEnd: () => (isEnded = true) });
+    await player.start(slowSounds(0.3), { onEnd: () => (isEnded = true) });
     expect(player.runSecondsMaybe()).toBeCloseTo(-0.12, 4);
     stage.run(plan.lengthSeconds + 1);
     expect(playedSamples()).toEqual(dueSamples());
@@ -207,6 +211,11 @@ describe('the player', () => {
       dueSeconds: (runSeconds: number) => 20 + runSeconds * rate,
       onAdrift,
     });
+    const runTimes = () => stage.sounds.map(({ whenSeconds }) => Number((whenSeconds - 20).toFixed(4)));
+    const clicksFrom = (from: number) =>
+      clicks
+        .filter(({ timeSeconds }) => timeSeconds >= from)
+        .map(({ timeSeconds }) => Number((Math.round(timeSeconds * SAMPLE_RATE) / SAMPLE_RATE).toFixed(4)));
 
     test('a sound card that drifts is followed sound by sound, without a step', async () => {
       const rate = 1 + 200e-6;
@@ -254,13 +263,29 @@ describe('the player', () => {
       stage.run(14);
       await player.start(soundsOf(proof, plan), {
         clock: sharedClock(1),
-        fromRunSeconds: 8,
+        fallIn: () => 8,
         onEnd: () => undefined,
       });
       stage.run(plan.lengthSeconds);
-      const [first] = stage.sounds;
-      const expected = clicks.find(({ timeSeconds }) => timeSeconds >= 8)!;
-      expect(first?.whenSeconds).toBeCloseTo(20 + expected.timeSeconds, 4);
+      expect(runTimes()).toEqual(clicksFrom(8));
+    });
+
+    test.each([
+      ['before it has begun, begins with it', 19.5, 0.3, -Infinity],
+      ['before it has begun, but for the first clicks too long, falls in', 19.5, 1.5, 2],
+      ['while it goes on, falls in', 21, 0.1, 2],
+      ['while it goes on, and misses the place to fall in, falls in at the next', 21, 1.5, 4],
+    ])('who starts %s', async (_what, at, blockedSeconds, from) => {
+      stage.run(at - stage.nowSeconds());
+      await player.start(slowSounds(blockedSeconds), {
+        clock: sharedClock(1),
+        fallIn: (runSeconds) => (runSeconds <= 0 ? -Infinity : Math.ceil(runSeconds / 2) * 2),
+        onEnd: () => undefined,
+      });
+      stage.run(1);
+      expect(player.leftOutClicks).toBe(0);
+      stage.run(plan.lengthSeconds + 3);
+      expect(runTimes()).toEqual(clicksFrom(from));
     });
   });
 });

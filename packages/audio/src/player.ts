@@ -8,6 +8,8 @@ const WAKE_PERIOD_SECONDS = 0.25;
 const START_DELAY_SECONDS = 0.12;
 /** So much of it is left when the first click is handed over, or the run begins later. */
 const LEAST_DELAY_SECONDS = 0.06;
+/** What is handed over so long before it is due comes in time. */
+const SOON_SECONDS = 0.02;
 /** A click that could only come later than this is left out: a late click misleads more than none. */
 const LATE_SECONDS = 0.002;
 
@@ -24,6 +26,7 @@ interface Running {
   /** Nobody said when it begins, and nothing of it has been handed over. */
   mayBeginLater: boolean;
   readonly clock: RunClock | null;
+  readonly fallIn: FallIn | null;
   /** How much later than counted from its start the run is now, by its clock; it only glides. */
   shiftSeconds: number;
   /** The last moment of the run for which a sound was handed over; null before the first. */
@@ -44,6 +47,12 @@ interface RunClock {
   readonly onAdrift: () => void;
 }
 
+/**
+ * Where in a run one begins who can sound from a moment of it on, in seconds of the run: -Infinity with the run itself; null
+ * where nothing is left to begin with, so that one begins with the next click.
+ */
+type FallIn = (runSeconds: number) => number | null;
+
 /** From one sound to the next it glides by at most so much, and so much of the time between them: nobody hears it. */
 const GLIDE_SECONDS = 0.0005;
 const GLIDE_SHARE = 0.001;
@@ -58,8 +67,11 @@ export interface PlayerStart {
   readonly startSeconds?: number;
   /** Says when the run is due where others play it too; its start is then said by it alone. */
   readonly clock?: RunClock;
-  /** What comes before this moment of the run is not sounded: who falls in does so on a downbeat. */
-  readonly fromRunSeconds?: number;
+  /**
+   * Where one begins who comes too late for the first click, however late that turns out to be: what comes before is not
+   * sounded. The next click that can still come in time where it is not said.
+   */
+  readonly fallIn?: FallIn;
   readonly onEnd: () => void;
 }
 
@@ -76,10 +88,7 @@ export class Player {
   ) {}
 
   /** Starts a run from its count-off, or joins one that began before; one that is running is stopped first. */
-  async start(
-    sounds: RunSounds,
-    { startSeconds, clock, fromRunSeconds = -Infinity, onEnd }: PlayerStart,
-  ): Promise<void> {
+  async start(sounds: RunSounds, { startSeconds, clock, fallIn, onEnd }: PlayerStart): Promise<void> {
     this.stop();
     await this.output.resume();
     this.stop();
@@ -91,11 +100,15 @@ export class Player {
       startSeconds: start,
       mayBeginLater: !clock && startSeconds === undefined,
       clock: clock ?? null,
+      fallIn: fallIn ?? null,
       shiftSeconds: 0,
       lastDueAt: null,
       onEnd,
       stopTimer: this.timer.every(WAKE_PERIOD_SECONDS, () => this.wake()),
-      handedOverTo: Math.max(fromRunSeconds, now > start ? now - start - LATE_SECONDS : -Infinity),
+      handedOverTo: Math.max(
+        now > start ? now - start - LATE_SECONDS : -Infinity,
+        fallIn?.(now - start + SOON_SECONDS) ?? -Infinity,
+      ),
       leftOut: 0,
       pending: [],
     };
@@ -160,7 +173,7 @@ export class Player {
     running.handedOverTo = toSeconds;
     const clicks = running.sounds.clicksIn({ fromSeconds, toSeconds });
     this.beginInTime(running);
-    for (const click of clicks) {
+    for (const click of this.fallenIn(running, clicks)) {
       if (!this.glide(running, click.timeSeconds)) return;
       const whenSeconds = this.dueAt(running, click);
       if (whenSeconds < now - LATE_SECONDS) running.leftOut++;
@@ -178,6 +191,18 @@ export class Player {
     const now = this.output.nowSeconds();
     if (running.startSeconds - now < LEAST_DELAY_SECONDS)
       running.startSeconds = toSample(now + START_DELAY_SECONDS, this.output.sampleRate);
+  }
+
+  /** Where others share the run it does not wait: it is begun farther on by whom the first clicks took too long. */
+  private fallenIn(running: Running, clicks: readonly RunClick[]): readonly RunClick[] {
+    const { fallIn, lastDueAt, startSeconds } = running;
+    const [first] = clicks;
+    if (!fallIn || lastDueAt !== null || !first) return clicks;
+    const soon = this.output.nowSeconds() - startSeconds + SOON_SECONDS;
+    if (first.timeSeconds >= soon) return clicks;
+    const from = fallIn(soon) ?? soon;
+    running.handedOverTo = Math.max(running.handedOverTo, from);
+    return clicks.filter(({ timeSeconds }) => timeSeconds >= from);
   }
 
   private dueAt({ startSeconds, shiftSeconds }: Running, { timeSeconds }: RunClick): number {

@@ -238,3 +238,15 @@ describe('from a spreadsheet', () => {
     expect((await screen.findByLabelText('What will change')).textContent).toContain('2/4');
   });
 });
+
+test('while it is counted in the count stands there beat by beat, and no longer', async () => {
+  await openMap([{ meter: '4/4', tempo: [{ tempo: 'quarter = 240' }] }, {}]);
+  await press(' ');
+  await page.pass(0.12 + 0.1);
+  const words: Array<string | undefined> = [];
+  for (let beat = 0; beat < 5; beat++) {
+    words.push(screen.queryByTestId('count-off-word')?.textContent);
+    await page.pass(0.25);
+  }
+  expect(words).toEqual(['1', '2', '3', '4', undefined]);
+});

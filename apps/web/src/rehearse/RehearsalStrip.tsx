@@ -88,7 +88,8 @@ function Strip() {
   if (!item) return null;
   const used = (nowMs - itemStartedAtMs) / 1000;
   const over = used - item.minutes * 60;
-  const left = Math.ceil((endsAtMs - nowMs) / 60_000);
+  // The clock shows whole seconds: what is left of one more is no minute.
+  const left = Math.ceil(Math.floor((endsAtMs - nowMs) / 1000) / 60);
   return (
     <aside
       aria-label="Rehearsal"

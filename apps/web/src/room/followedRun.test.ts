@@ -95,6 +95,21 @@ describe('a run followed by one device', () => {
     expect(heard()).toEqual(rounded(timesOf(run()).filter((time) => time > first - 0.001)));
   });
 
+  test('who hears through a loudspeaker that is late by almost a beat falls in on a downbeat too', async () => {
+    lateSeconds = -0.4;
+    maySound = false;
+    const device = followed(run());
+    await pass(device, 10.7);
+    maySound = true;
+    await pass(device, 16);
+    const times = rounded(timesOf(run()).map((time) => time + lateSeconds));
+    const downbeats = beatsIn(proof, planOf(run()), { fromSeconds: 5.7, toSeconds: 100 }).filter(
+      (beat) => beat.kind === 'music' && beat.beatIndex === 0,
+    );
+    expect(rounded(downbeats.map(({ runSeconds }) => runSeconds + lateSeconds))).toContain(heard()[0]);
+    expect(heard()).toEqual(times.slice(-heard().length));
+  });
+
   test('what is said to the run is obeyed at its moment, however often the whole list comes', async () => {
     const device = followed(run());
     await pass(device, 6);

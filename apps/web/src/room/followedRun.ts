@@ -109,16 +109,14 @@ export class FollowedRun {
   /** Looks whether it may sound now: begins with the run, or falls in on a downbeat. Called again and again. */
   consider(): void {
     if (this.isSounding || this.isClosed || this.isOver || !this.ports.maySound()) return;
-    const now = this.runSeconds();
-    const from = now < -FALL_IN_SECONDS ? -Infinity : fallInMaybe(this.proof, this.plan, now);
-    if (from === null) return;
+    if (fallInMaybe(this.proof, this.plan, this.runSeconds()) === null) return;
     this.isSounding = true;
     void this.player.start(soundsOf(this.proof, this.plan), {
       clock: {
         dueSeconds: (runSeconds) => this.ports.dueSeconds(this.run.startServerMs + runSeconds * 1000),
         onAdrift: () => (this.isSounding = false),
       },
-      fromRunSeconds: from,
+      fallIn: (runSeconds) => fallInMaybe(this.proof, this.plan, runSeconds),
       onEnd: () => (this.isSounding = false),
     });
   }
@@ -139,8 +137,12 @@ export class FollowedRun {
   }
 }
 
-/** Where in a run that goes on already one falls in: just before its next bar; null where none begins any more. */
-export function fallInMaybe(proof: Proof, plan: RunPlan, nowSeconds: number): number | null {
-  const bar = nextBoundaryMaybe(proof, plan, nowSeconds + FALL_IN_SECONDS, 'bar');
+/**
+ * Where in a run one falls in who can sound from a moment of it on, in seconds of the run: with the run itself before it has
+ * begun, else just before its next bar; null where none begins any more.
+ */
+export function fallInMaybe(proof: Proof, plan: RunPlan, runSeconds: number): number | null {
+  if (runSeconds <= 0) return -Infinity;
+  const bar = nextBoundaryMaybe(proof, plan, runSeconds + FALL_IN_SECONDS, 'bar');
   return bar && bar.runSeconds - JUST_BEFORE_SECONDS;
 }

@@ -231,9 +231,6 @@ export class Playback {
     const { output } = this.loudspeaker;
     if (!output) return;
     await this.loudspeaker.voice;
-    const plan = planOf(sounding);
-    const now = (room.serverNowMs() - run.startServerMs) / 1000;
-    const first = now < 0 ? null : fallInMaybe(sounding.proof, plan, now);
     await player.start(heardOf(sounding), {
       clock: {
         dueSeconds: (runSeconds) => output.dueSeconds(room.pageMsAt(run.startServerMs + runSeconds * 1000)),
@@ -241,7 +238,7 @@ export class Playback {
           if (this.sounding === sounding) void this.soundRoomRun(sounding, run, room);
         },
       },
-      ...(first !== null && { fromRunSeconds: first }),
+      fallIn: (runSeconds) => fallInMaybe(sounding.proof, planOf(sounding), runSeconds),
       onEnd: () => this.end(planOf(sounding).lengthSeconds),
     });
   }
