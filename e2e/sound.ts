@@ -7,6 +7,8 @@ export interface ScheduledSound {
   readonly whenSeconds: number;
   readonly handedOverAt: number;
   readonly isCancelled: boolean;
+  /** How long it is; kinds of clicks differ by it. */
+  readonly lengthSeconds: number;
 }
 
 interface Word {
@@ -20,7 +22,7 @@ const WORDS: readonly Word[] = Object.values(
 );
 
 interface SoundWindow {
-  sounds: Array<{ whenSeconds: number; handedOverAt: number; isCancelled: boolean }>;
+  sounds: Array<{ -readonly [Field in keyof ScheduledSound]: ScheduledSound[Field] }>;
   audio: BaseAudioContext;
 }
 
@@ -58,7 +60,12 @@ export async function listenToSounds(
     AudioBufferSourceNode.prototype.start = function (when = 0, ...rest: number[]) {
       heard.audio = this.context;
       const beat = when + (rest[0] === undefined ? 0 : untilAnchor(rest[0], rest[1] ?? 0));
-      const sound = { whenSeconds: beat, handedOverAt: this.context.currentTime, isCancelled: false };
+      const sound = {
+        whenSeconds: beat,
+        handedOverAt: this.context.currentTime,
+        isCancelled: false,
+        lengthSeconds: this.buffer?.duration ?? 0,
+      };
       heard.sounds.push(sound);
       bySource.set(this, sound);
       start.call(this, when, ...rest);

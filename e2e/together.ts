@@ -1,4 +1,3 @@
-import type { RunClick } from '@anchorbeat/core';
 import type { Page } from '@playwright/test';
 import { heardMs } from './sound.ts';
 
@@ -19,17 +18,4 @@ export async function worstApart(page: Page, other: Page, last = Infinity): Prom
   // Nothing in common is as far apart as can be.
   if (both.length < FEWEST_COMMON) return Infinity;
   return Math.max(...both.map((time) => Math.min(...theirs.map((one) => Math.abs(one - time)))));
-}
-
-/** The click of a plan that is nearest to a moment of its run: clocks are put right by a little while it goes on. */
-export function clickAt(plan: readonly RunClick[], ms: number): RunClick {
-  const offMs = ({ timeSeconds }: RunClick) => Math.abs(timeSeconds * 1000 - ms);
-  return plan.reduce((near, click) => (offMs(click) < offMs(near) ? click : near));
-}
-
-/** When a run began of which sounds were heard: so that each is a click of its plan. A podium may have fallen in late. */
-export function beganMs(heard: readonly number[], plan: readonly RunClick[]): number {
-  const isOne = (ms: number) => Math.abs(clickAt(plan, ms).timeSeconds * 1000 - ms) < TOGETHER_MS;
-  const starts = plan.map(({ timeSeconds }) => Math.min(...heard) - timeSeconds * 1000);
-  return starts.find((start) => heard.every((time) => isOne(time - start))) ?? NaN;
 }

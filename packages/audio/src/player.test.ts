@@ -45,8 +45,8 @@ describe('the player', () => {
   const dueSamples = () =>
     clicks.map((click) => Math.round((stage.sounds[0]!.whenSeconds + click.timeSeconds) * SAMPLE_RATE));
   /** The sounds of the run, whose first ones take so long to work out. */
-  const slowSounds = (blockedSeconds: number): RunSounds => {
-    const sounds = soundsOf(proof, plan);
+  const slowSounds = (blockedSeconds: number, of = plan): RunSounds => {
+    const sounds = soundsOf(proof, of);
     let isFirst = true;
     return {
       ...sounds,
@@ -129,6 +129,64 @@ describe('the player', () => {
     const [first] = stage.sounds;
     expect(first!.whenSeconds - first!.handedOverAt).toBeCloseTo(0.12, 4);
   });
+
+  test('where the first click takes long to hand over it begins later, and is not heard twice', async () => {
+    const { schedule } = stage;
+    let blockedSeconds = 0.5;
+    stage.schedule = (...click) => {
+      stage.stall(blockedSeconds);
+      blockedSeconds = 0;
+      return schedule.call(stage, ...click);
+    };
+    await start();
+    stage.run(plan.lengthSeconds + 1);
+    const heard = stage.sounds.filter(({ isCancelled }) => !isCancelled);
+    expect(heard.map(({ click }) => click)).toEqual(clicks);
+    expect(heard.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);
+  });
+
+  test('what is silent at first begins when it was to begin', async () => {
+    const sounds = soundsOf(proof, plan);
+    const clicksIn: RunSounds['clicksIn'] = (range) =>
+      sounds.clicksIn(range).filter(({ timeSeconds }) => timeSeconds > 6);
+    await player.start({ ...sounds, clicksIn }, { onEnd: () => undefined });
+    stage.run(plan.lengthSeconds);
+    const [first] = stage.sounds;
+    expect(first!.whenSeconds - 12.3456789 - 0.12).toBeCloseTo(first!.click.timeSeconds, 4);
+  });
+
+  test.each([
+    [0.02, 1.12],
+    [0.3, 1.12],
+    [0.7, 1.25],
+    [1.5, 2],
+  ])(
+    'a change that takes %d s to work out loses no beat and doubles none: %d beats from one to the next at most',
+    async (blockedSeconds, mostBeats) => {
+      let state = runAfter(proof, readyRun(PLAIN_RUN), { kind: 'start', performed: 0, call: null });
+      await player.start(soundsOf(proof, state.plan!), { onEnd: () => undefined });
+      for (let round = 0; round < 20; round++) {
+        stage.run(0.83);
+        const change = { percent: round % 2 === 0 ? 90 : 100 };
+        const at = { every: 'beat', afterSeconds: player.runSecondsMaybe()! + 0.06 } as const;
+        state = runAfter(proof, state, { kind: 'change', settings: change, at });
+        player.change(slowSounds(blockedSeconds, state.plan!), state.changedFromSeconds);
+      }
+      stage.run(3);
+      const heard = stage.sounds.filter(({ isCancelled }) => !isCancelled);
+      expect(heard.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);
+      const times = heard.map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
+      const gaps = times.slice(1).map((time, index) => time - times[index]!);
+      const beat = 60 / 97;
+      expect(Math.min(...gaps)).toBeGreaterThan(0.05);
+      expect(Math.max(...gaps)).toBeLessThan(mostBeats * beat);
+      if (blockedSeconds <= 0.3)
+        for (const gap of gaps) {
+          const off = Math.min(Math.abs(gap - beat), Math.abs(gap - beat / 0.9));
+          expect(off).toBeLessThan(2 / SAMPLE_RATE);
+        }
+    },
+  );
 
   test.each([0.01, 3.3, 17.77])(
     'joins in the middle what began %d s ago: every click still to come, on its sample',

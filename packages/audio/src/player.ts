@@ -10,8 +10,8 @@ const START_DELAY_SECONDS = 0.12;
 const LEAST_DELAY_SECONDS = 0.06;
 /** What is handed over so long before it is due comes in time. */
 const SOON_SECONDS = 0.02;
-/** A click that could only come later than this is left out: a late click misleads more than none. */
-const LATE_SECONDS = 0.002;
+/** Nearer to one another no two beats of a run lie. */
+const SAME_BEAT_SECONDS = 0.05;
 
 interface Pending {
   readonly whenSeconds: number;
@@ -106,8 +106,8 @@ export class Player {
       onEnd,
       stopTimer: this.timer.every(WAKE_PERIOD_SECONDS, () => this.wake()),
       handedOverTo: Math.max(
-        now > start ? now - start - LATE_SECONDS : -Infinity,
-        fallIn?.(now - start + SOON_SECONDS) ?? -Infinity,
+        now > start ? now - start : -Infinity,
+        fallIn?.(now + SOON_SECONDS - start) ?? -Infinity,
       ),
       leftOut: 0,
       pending: [],
@@ -117,17 +117,35 @@ export class Player {
 
   /**
    * Goes on with other sounds from a moment of the run: what was handed over for that moment and after is taken back and
-   * asked for anew, what comes before stays. Both must agree up to there.
+   * asked for anew, what comes before stays. Both must agree up to there. Where that takes so long to work out that a sound
+   * could not come in time any more, the one that was handed over before stays: no beat is lost, and none comes twice. Who
+   * can say it for a later moment has everything left as it was instead, and gets false.
    */
-  change(sounds: RunSounds, fromRunSeconds: number): void {
+  change(sounds: RunSounds, fromRunSeconds: number, { mayBeLate = true } = {}): boolean {
     const { running } = this;
-    if (!running) return;
+    if (!running) return true;
     const from = fromRunSeconds - SAME_MOMENT_SECONDS;
-    for (const { runSeconds, sound } of running.pending) if (runSeconds >= from) sound.cancel();
-    running.pending = running.pending.filter(({ runSeconds }) => runSeconds < from);
+    const toSeconds = this.aheadSeconds(running);
+    const fromSeconds = Math.min(running.handedOverTo, from);
+    const asked = toSeconds > fromSeconds ? sounds.clicksIn({ fromSeconds, toSeconds }) : [];
+    const anew = Math.max(from, this.soon(running));
+    const isLate = (runSeconds: number) => runSeconds >= from && runSeconds < anew;
+    const wouldBeLate =
+      asked.some(({ timeSeconds }) => isLate(timeSeconds)) ||
+      running.pending.some(({ runSeconds }) => isLate(runSeconds));
+    if (wouldBeLate && !mayBeLate) return false;
     running.sounds = sounds;
-    running.handedOverTo = Math.min(running.handedOverTo, from);
-    this.wake();
+    running.handedOverTo = Math.max(fromSeconds, toSeconds);
+    const clicks = this.fallenIn(running, asked);
+    for (const { runSeconds, sound } of running.pending) if (runSeconds >= anew) sound.cancel();
+    running.pending = running.pending.filter(({ runSeconds }) => runSeconds < anew);
+    const last = running.pending.at(-1)?.runSeconds ?? -Infinity;
+    const next = last < from ? from : last + SAME_BEAT_SECONDS;
+    this.handOver(
+      running,
+      clicks.filter(({ timeSeconds }) => timeSeconds >= next),
+    );
+    return true;
   }
 
   /** Silences everything at once, also what was handed over ahead. */
@@ -162,47 +180,70 @@ export class Player {
     if (!running) return;
     const now = this.output.nowSeconds();
     running.pending = running.pending.filter(({ whenSeconds }) => whenSeconds > now - 1);
-    this.handOver(running, now);
+    this.handOver(running, this.clicksAhead(running));
     if (now - running.startSeconds > running.sounds.lengthSeconds) this.end(running);
   }
 
-  private handOver(running: Running, now: number): void {
-    const toSeconds = now + SCHEDULE_AHEAD_SECONDS - running.startSeconds;
+  /** The clicks of the next seconds that were not asked for yet. */
+  private clicksAhead(running: Running): readonly RunClick[] {
+    const toSeconds = this.aheadSeconds(running);
     const fromSeconds = running.handedOverTo;
-    if (toSeconds <= fromSeconds) return;
+    if (toSeconds <= fromSeconds) return [];
     running.handedOverTo = toSeconds;
-    const clicks = running.sounds.clicksIn({ fromSeconds, toSeconds });
-    this.beginInTime(running);
-    for (const click of this.fallenIn(running, clicks)) {
+    return this.fallenIn(running, running.sounds.clicksIn({ fromSeconds, toSeconds }));
+  }
+
+  /** Up to this moment of the run sounds are handed over now. */
+  private aheadSeconds({ startSeconds }: Running): number {
+    return this.output.nowSeconds() + SCHEDULE_AHEAD_SECONDS - startSeconds;
+  }
+
+  private handOver(running: Running, clicks: readonly RunClick[]): void {
+    const { mayBeginLater } = running;
+    running.mayBeginLater = false;
+    for (const [index, click] of clicks.entries()) {
       if (!this.glide(running, click.timeSeconds)) return;
-      const whenSeconds = this.dueAt(running, click);
-      if (whenSeconds < now - LATE_SECONDS) running.leftOut++;
-      else {
-        const sound = this.output.schedule(click, whenSeconds);
-        running.pending.push({ whenSeconds, runSeconds: click.timeSeconds, sound });
-      }
+      if (mayBeginLater && index === 0) this.begin(running, click);
+      else if (!this.comesInTime(running, click)) running.leftOut++;
     }
   }
 
-  /** Working out the first clicks may take long where the cores are busy; the first is never late for that. */
-  private beginInTime(running: Running): void {
-    if (!running.mayBeginLater) return;
-    running.mayBeginLater = false;
-    const now = this.output.nowSeconds();
-    if (running.startSeconds - now < LEAST_DELAY_SECONDS)
-      running.startSeconds = toSample(now + START_DELAY_SECONDS, this.output.sampleRate);
+  /** Hands over the first click. Getting that far may take long where the cores are busy; the run begins later then. */
+  private begin(running: Running, first: RunClick): void {
+    let delay = START_DELAY_SECONDS;
+    const isSoon = () => running.startSeconds - this.output.nowSeconds() < LEAST_DELAY_SECONDS;
+    while (isSoon() || !this.comesInTime(running, first)) {
+      running.startSeconds = toSample(this.output.nowSeconds() + delay, this.output.sampleRate);
+      delay *= 2;
+    }
+  }
+
+  /** Hands a click over; false for one that would come late, and is left out: a late click misleads more than none. */
+  private comesInTime(running: Running, click: RunClick): boolean {
+    const whenSeconds = this.dueAt(running, click);
+    if (whenSeconds < this.output.nowSeconds()) return false;
+    const sound = this.output.schedule(click, whenSeconds);
+    const isInTime = this.output.nowSeconds() <= whenSeconds;
+    if (isInTime) running.pending.push({ whenSeconds, runSeconds: click.timeSeconds, sound });
+    else sound.cancel();
+    return isInTime;
   }
 
   /** Where others share the run it does not wait: it is begun farther on by whom the first clicks took too long. */
   private fallenIn(running: Running, clicks: readonly RunClick[]): readonly RunClick[] {
-    const { fallIn, lastDueAt, startSeconds } = running;
+    const { fallIn, lastDueAt } = running;
     const [first] = clicks;
     if (!fallIn || lastDueAt !== null || !first) return clicks;
-    const soon = this.output.nowSeconds() - startSeconds + SOON_SECONDS;
+    const soon = this.soon(running);
     if (first.timeSeconds >= soon) return clicks;
     const from = fallIn(soon) ?? soon;
     running.handedOverTo = Math.max(running.handedOverTo, from);
     return clicks.filter(({ timeSeconds }) => timeSeconds >= from);
+  }
+
+  /** The first moment of the run for which a sound that is handed over now comes in time. */
+  private soon({ startSeconds, shiftSeconds }: Running): number {
+    return this.output.nowSeconds() + SOON_SECONDS - startSeconds - shiftSeconds;
   }
 
   private dueAt({ startSeconds, shiftSeconds }: Running, { timeSeconds }: RunClick): number {

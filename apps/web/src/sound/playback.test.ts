@@ -177,6 +177,42 @@ describe('playback', () => {
     expect(times).toEqual([0, 0.5, 1, 1.5, 2, 2.5, 3.5, 4.5, cueAt, ...music]);
   });
 
+  test.each([
+    [0.02, 0],
+    [0.1, 0],
+    [0.4, 0],
+    [0, 0.2],
+    [0.1, 0.3],
+  ])(
+    'where it takes %d s to work out and sound comes %d s late, a change loses no beat and doubles none',
+    async (workedOutSeconds, latencySeconds) => {
+      const steady = proofWith(
+        { tempo: [{ tempo: 'quarter = 120' }] },
+        ...Array.from({ length: 9 }, () => ({})),
+      );
+      await playback.countIn(steady, 0, piece);
+      device.latencySeconds = () => latencySeconds;
+      for (const percent of [90, 100, 90, 100, 90, 100]) {
+        pass(1.03);
+        // Time passes after the moment was read from which it is to hold.
+        device.latencySeconds = () => {
+          device.stall(workedOutSeconds);
+          return latencySeconds;
+        };
+        playback.want({ percent });
+        device.latencySeconds = () => latencySeconds;
+      }
+      pass(0.5);
+      const sounds = device.heard();
+      const times = sounds.map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
+      const gaps = times.slice(1).map((time, index) => time - times[index]!);
+      const off = gaps.map((gap) => Math.min(Math.abs(gap - 0.5), Math.abs(gap - 0.5 / 0.9)));
+      expect(sounds.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);
+      expect(Math.max(...off)).toBeLessThan(0.0001);
+      expect(gaps.some((gap) => gap > 0.55)).toBe(true);
+    },
+  );
+
   test('its level is the device’s, and a mute silences it and gives it back', async () => {
     await playback.countIn(proof, 0, piece);
     playback.setLevel(0.4);

@@ -36,6 +36,7 @@ import { Loudspeaker } from './loudspeaker.ts';
 import type { PlaybackPorts } from './ports.ts';
 import {
   alongOf,
+  CHANGE_LEAD_SECONDS,
   endOf,
   heardOf,
   infoOf,
@@ -43,6 +44,7 @@ import {
   NOTHING_HEARD,
   planOf,
   RoomTrouble,
+  sayInTime,
   takeOfMaybe,
   titleOf,
   type RunRoom,
@@ -51,9 +53,6 @@ import {
   type Sounding,
   type TellTrouble,
 } from './sounding.ts';
-
-/** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
-const CHANGE_LEAD_SECONDS = 0.06;
 
 /**
  * The one way from screens to sound. What is said to the run becomes commands of its session, reduced by the core to a plan;
@@ -181,17 +180,10 @@ export class Playback {
       id: run.id,
       startedAtMs: this.ports.nowMs() - Math.max(0, room.serverNowMs() - run.startServerMs),
     };
-    const sounding: Sounding = {
-      info,
-      proof,
-      performed: start.performed,
-      state,
-      room: run,
-      onsets: null,
-      tried: null,
-    };
+    const { performed } = start;
+    const sounding: Sounding = { info, proof, performed, state, room: run, onsets: null, tried: null };
     this.sounding = sounding;
-    this.store.dispatch(runStarted({ run: info, performed: start.performed }));
+    this.store.dispatch(runStarted({ run: info, performed }));
     void this.soundRoomRun(sounding, run, room);
     this.beats.begin();
   }
@@ -382,13 +374,23 @@ export class Playback {
     const { sounding, room } = this;
     if (!sounding || now === null) return;
     if (sounding.room && room) this.sayInRoom(room, sounding.room, saying);
-    else this.obey(sounding, commandOf(saying, now + CHANGE_LEAD_SECONDS));
+    else {
+      // What is heard now left the page a while ago.
+      const latency = this.loudspeaker.output?.latencySeconds() ?? 0;
+      const from = (lead: number) => (this.runSecondsMaybe() ?? now) + latency + lead;
+      sayInTime((lead, how) => this.obey(sounding, commandOf(saying, from(lead)), how));
+    }
   }
 
-  private obey(sounding: Sounding, command: RunCommand): void {
+  /** False, and nothing is changed, where it would be late and must not be. */
+  private obey(sounding: Sounding, command: RunCommand, how: { readonly mayBeLate?: boolean } = {}): boolean {
     const { proof, state: before } = sounding;
-    sounding.state = runAfter(proof, before, command);
-    if (sounding.state.plan === before.plan) return;
-    this.loudspeaker.player?.change(heardOf(sounding), sounding.state.changedFromSeconds);
+    const state = runAfter(proof, before, command);
+    const { player } = this.loudspeaker;
+    const isNew = state.plan !== before.plan;
+    if (isNew && player?.change(heardOf({ ...sounding, state }), state.changedFromSeconds, how) === false)
+      return false;
+    sounding.state = state;
+    return true;
   }
 }

@@ -161,3 +161,16 @@ export function beatKey(moment: RunMoment): string {
     ? `count ${moment.beatIndex}`
     : `bar ${moment.performed} ${moment.beatIndex} ${moment.waits ?? ''}`;
 }
+
+/** A change takes effect at the first beat or bar that is farther off than this: nearer ones may have begun to sound. */
+export const CHANGE_LEAD_SECONDS = 0.06;
+/** No change waits for longer. */
+const MOST_LEAD_SECONDS = 1;
+
+/** Says something from a moment on that is soon; where the cores are busy it may take so long to work out that it is a later one. */
+export function sayInTime(
+  isSaid: (leadSeconds: number, how: { readonly mayBeLate: boolean }) => boolean,
+): void {
+  let lead = CHANGE_LEAD_SECONDS;
+  while (!isSaid(lead, { mayBeLate: lead > MOST_LEAD_SECONDS })) lead *= 3;
+}
