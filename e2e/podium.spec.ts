@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, openMap } from './pieces.ts';
-import { audioGoesOn, listenToSounds, soundsOf } from './sound.ts';
+import { audioGoesOn, heardSounds, listenToSounds } from './sound.ts';
 import { askedInThirty, countFrames } from './stillness.ts';
 
 const BEAT_SECONDS = 0.25;
@@ -21,11 +21,8 @@ const quick = (count: number, more: Record<number, object> = {}) =>
 
 /** Times of the sounds that were really heard, in order. */
 async function heardTimes(page: Page): Promise<number[]> {
-  const sounds = await soundsOf(page);
-  return sounds
-    .filter(({ isCancelled }) => !isCancelled)
-    .map(({ whenSeconds }) => whenSeconds)
-    .sort((a, b) => a - b);
+  const sounds = await heardSounds(page);
+  return sounds.map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
 }
 
 test('tempo changes while it sounds leave no gap and double no click', async ({ page }) => {

@@ -8,7 +8,7 @@ import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { start, type Started } from './server.ts';
 import { expectShown, keepShown, shown } from './shown.ts';
-import { heardMs, listenToSounds, loseSound, soundsOf } from './sound.ts';
+import { heardMs, heardSounds, listenToSounds, loseSound } from './sound.ts';
 import { askedInThirty, countFrames } from './stillness.ts';
 import { FEWEST_COMMON, TOGETHER_MS, worstApart } from './together.ts';
 import { expectTold, keepTold } from './told.ts';
@@ -281,7 +281,7 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
     Math.abs(time - first) < Math.abs(near - first) ? time : near,
   );
   expect(Math.abs(together - first)).toBeLessThan(TOGETHER_MS);
-  const { lengthSeconds } = (await soundsOf(page)).find(({ isCancelled }) => !isCancelled)!;
+  const { lengthSeconds } = (await heardSounds(page))[0]!;
   expect(lengthSeconds).toBeCloseTo(clickSamples('downbeat', SAMPLE_RATE).length / SAMPLE_RATE, 4);
   await page.getByRole('button', { name: 'Sound' }).click();
   await page.getByLabel('Muted on this device').check();

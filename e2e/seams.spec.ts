@@ -17,7 +17,7 @@ import type { RunResponse } from '@anchorbeat/contract';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { makePiece, makePieceOf, openMap, savedProof } from './pieces.ts';
-import { audioGoesOn, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
+import { audioGoesOn, forgetSounds, heardSounds, listenToSounds } from './sound.ts';
 
 test('the worst seam stands first with its numbers, and its drill goes round counted off', async ({
   page,
@@ -142,8 +142,7 @@ async function expectClicks(page: Page, planned: readonly number[]): Promise<voi
   const first = planned[0]!;
   const wanted = planned.map((time) => time - first).filter((time) => time < LOOKED_AT_SECONDS);
   const missSeconds = async () => {
-    const heard = (await soundsOf(page)).filter(({ isCancelled }) => !isCancelled);
-    const times = heard.map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
+    const times = (await heardSounds(page)).map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
     const starts = times
       .slice(0, times.length - wanted.length + 1)
       .map((start, from) =>

@@ -82,6 +82,11 @@ export function soundsOf(page: Page): Promise<ScheduledSound[]> {
   return page.evaluate(() => (window as unknown as SoundWindow).sounds);
 }
 
+/** The sounds that were not taken back. */
+export async function heardSounds(page: Page): Promise<ScheduledSound[]> {
+  return (await soundsOf(page)).filter(({ isCancelled }) => !isCancelled);
+}
+
 export function forgetSounds(page: Page): Promise<void> {
   return page.evaluate(() => {
     (window as unknown as SoundWindow).sounds.length = 0;

@@ -8,7 +8,7 @@ import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { allSaved } from './pieces.ts';
 import { start } from './server.ts';
 import { expectShown, keepShown } from './shown.ts';
-import { listenToSounds, soundsOf } from './sound.ts';
+import { heardSounds, listenToSounds } from './sound.ts';
 
 test.describe('npm start says in one sentence what to do', () => {
   const cases: ReadonlyArray<readonly [name: string, args: string[], sentence: RegExp]> = [
@@ -119,7 +119,7 @@ test('edits and sounds on a plain-http address of a local network', async ({ bas
   await page.keyboard.press('Space');
   await page.getByRole('button', { name: 'Understood' }).click();
   await expectShown(page, countOffWord, /^\d$/m);
-  await expect.poll(async () => (await soundsOf(page)).length).toBeGreaterThan(3);
+  await expect.poll(async () => (await heardSounds(page)).length).toBeGreaterThan(3);
   await browser.close();
   relay.close();
 });

@@ -1,13 +1,21 @@
 import { expect, type Page } from '@playwright/test';
 import { allSaved, clicksFrom, enter, makePiece, openMap, savedBars, savedProof } from './pieces.ts';
 import { expectShown, keepShown } from './shown.ts';
-import { audioClock, audioGoesOn, followBead, forgetSounds, listenToSounds, soundsOf } from './sound.ts';
+import {
+  audioClock,
+  audioGoesOn,
+  followBead,
+  forgetSounds,
+  heardSounds,
+  listenToSounds,
+  soundsOf,
+} from './sound.ts';
 import { expectTold, test } from './told.ts';
 import type { RunClick } from '@anchorbeat/core';
 
 /** Every sound so far is the plan's next click, at the sample nearest to its time. Gives how many there were. */
 async function expectClicksOf(page: Page, plan: readonly RunClick[]): Promise<number> {
-  const sounds = (await soundsOf(page)).filter(({ isCancelled }) => !isCancelled);
+  const sounds = await heardSounds(page);
   const { sampleRate } = await audioClock(page);
   const start = sounds[0]?.whenSeconds ?? NaN;
   sounds.forEach((sound, index) => {
@@ -21,7 +29,7 @@ async function expectClicksOf(page: Page, plan: readonly RunClick[]): Promise<nu
 /** Waits until so many sounds were handed over, of a run that lasts so long until then. */
 async function soundsReach(page: Page, count: number, lastsSeconds = 0): Promise<void> {
   const timeout = lastsSeconds * 1000 + 60_000;
-  await expect.poll(async () => (await soundsOf(page)).length, { timeout }).toBeGreaterThanOrEqual(count);
+  await expect.poll(async () => (await heardSounds(page)).length, { timeout }).toBeGreaterThanOrEqual(count);
 }
 
 test('a director opens, edits, hears, stops, starts elsewhere and finds everything saved', async ({
@@ -93,7 +101,7 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
 
 /** The bead is on the line when a beat is heard, and up in the air half way between. */
 async function expectBeadOnBeats(page: Page, plan: readonly RunClick[]): Promise<void> {
-  const start = (await soundsOf(page))[0]?.whenSeconds ?? NaN;
+  const start = (await heardSounds(page))[0]?.whenSeconds ?? NaN;
   const beats = plan.map((click) => start + click.timeSeconds);
   const distance = (seconds: number) => Math.min(...beats.map((beat) => Math.abs(beat - seconds)));
   const frames: Awaited<ReturnType<typeof followBead>> = [];

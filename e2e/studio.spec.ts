@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { enter, makePiece, openMap, clicksFrom, savedProof, savedBars } from './pieces.ts';
-import { forgetSounds, listenToSounds, soundsOf } from './sound.ts';
+import { forgetSounds, heardSounds, listenToSounds } from './sound.ts';
 import { expectTold, test } from './told.ts';
 
 test('a tempo is worked out from any two, by keys and from drawn notes, and written', async ({ page }) => {
@@ -64,7 +64,7 @@ test('a count-off of its own is set, kept with the bar, and heard', async ({ pag
   const plan = clicksFrom(await savedProof(page.request, id), 0);
   expect(plan.filter(({ kind }) => kind.startsWith('countoff'))).toHaveLength(7);
   await page.getByRole('button', { name: /Hear it/ }).click();
-  await expect.poll(async () => (await soundsOf(page)).length).toBeGreaterThan(7);
+  await expect.poll(async () => (await heardSounds(page)).length).toBeGreaterThan(7);
   await page.getByRole('button', { name: 'Stop', exact: true }).last().click();
   await page.getByRole('button', { name: 'As usual' }).click();
   expect((await savedBars(page, id))[0]).toEqual({ meter: '4/4' });
@@ -133,7 +133,7 @@ test('a cue in the director’s own voice is recorded, lands with its vowel on t
   // Four beats, and the word so much before the last of them.
   await expect
     .poll(async () => {
-      const times = (await soundsOf(page)).map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
+      const times = (await heardSounds(page)).map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
       const last = times.at(-1) ?? 0;
       return times.length === 5 && times.some((time) => Math.abs(last - time - anchorSeconds) < 0.001);
     })
