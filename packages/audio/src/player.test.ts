@@ -155,6 +155,26 @@ describe('the player', () => {
     expect(first!.whenSeconds - 12.3456789 - 0.12).toBeCloseTo(first!.click.timeSeconds, 4);
   });
 
+  test('a change that holds from a bar farther off than is handed over leaves out nothing before it', async () => {
+    const slow = proofWith({ meter: '4/4', tempo: [{ tempo: 'quarter = 30' }] }, {}, {}, {});
+    let state = runAfter(slow, readyRun(PLAIN_RUN), { kind: 'start', performed: 0, call: null });
+    await player.start(soundsOf(slow, state.plan!), { onEnd: () => undefined });
+    stage.run(10);
+    for (const percent of [90, 100, 110]) {
+      stage.stall(1.9);
+      const at = { every: 'bar', afterSeconds: player.runSecondsMaybe()! + 0.06 } as const;
+      state = runAfter(slow, state, { kind: 'change', settings: { percent }, at });
+      player.change(soundsOf(slow, state.plan!), state.changedFromSeconds);
+    }
+    const due = allClicks(slow, state.plan!).map(({ timeSeconds }) => timeSeconds);
+    stage.run(state.plan!.lengthSeconds);
+    const heard = stage.sounds.filter(({ isCancelled }) => !isCancelled);
+    const begin = heard[0]!.whenSeconds;
+    expect(heard.map(({ whenSeconds }) => Math.round((whenSeconds - begin) * 1000))).toEqual(
+      due.map((time) => Math.round(time * 1000)),
+    );
+  });
+
   test.each([
     [0.02, 1.12],
     [0.3, 1.12],

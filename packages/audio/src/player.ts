@@ -140,7 +140,7 @@ export class Player {
     for (const { runSeconds, sound } of running.pending) if (runSeconds >= anew) sound.cancel();
     running.pending = running.pending.filter(({ runSeconds }) => runSeconds < anew);
     const last = running.pending.at(-1)?.runSeconds ?? -Infinity;
-    const next = last < from ? from : last + SAME_BEAT_SECONDS;
+    const next = last < from ? -Infinity : last + SAME_BEAT_SECONDS;
     this.handOver(
       running,
       clicks.filter(({ timeSeconds }) => timeSeconds >= next),
