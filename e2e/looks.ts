@@ -1,5 +1,19 @@
 import type { Page } from '@playwright/test';
 
+interface Box {
+  readonly left: number;
+  readonly right: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+
+/** A line of text as far as it is seen. */
+interface Seen extends Box {
+  readonly text: string;
+  readonly element: Element;
+  readonly layer: Element | null;
+}
+
 /**
  * What is wrong with how a page looks at this size: it scrolls sideways, text is cut off or lies over other text, or, where a
  * finger presses, something to press is smaller than 44 px. Text that ends in "…" by design is not cut off.
@@ -15,103 +29,101 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
     if (document.documentElement.scrollWidth > innerWidth + 1)
       faults.push(`scrolls sideways to ${document.documentElement.scrollWidth}`);
 
-    const isShown = (element: Element): boolean =>
-      element.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true });
-    const clips = (element: Element) => {
-      const { overflowX, overflowY } = getComputedStyle(element);
-      return { x: overflowX !== 'visible', y: overflowY === 'hidden' || overflowY === 'clip' };
+    // Much of a page stands in the same few boxes: what is asked of a box is asked once.
+    const once = <T>(ask: (element: Element) => T): ((element: Element) => T) => {
+      const known = new Map<Element, T>();
+      return (element) => {
+        if (!known.has(element)) known.set(element, ask(element));
+        return known.get(element) as T;
+      };
     };
-    const isScroller = (element: Element) => /auto|scroll/.test(getComputedStyle(element).overflowY);
-
-    interface Seen {
-      readonly text: string;
-      readonly rect: DOMRect;
-      readonly element: Element;
-      readonly layer: Element | null;
-    }
+    const isShown = once((element) =>
+      element.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }),
+    );
+    const boxOf = once((element): Box => {
+      const { left, right, top, bottom } = element.getBoundingClientRect();
+      return { left, right, top, bottom };
+    });
+    const styleOf = once((element) => {
+      const { overflow, overflowX, overflowY, textOverflow, fontFamily, fontSize } =
+        getComputedStyle(element);
+      return {
+        clipsX: overflowX !== 'visible',
+        clipsY: overflowY === 'hidden' || overflowY === 'clip',
+        isScroller: /auto|scroll/.test(overflowY),
+        isEllipsis: textOverflow === 'ellipsis',
+        isClippedDrawing: element.tagName === 'svg' && overflow !== 'visible',
+        // Signs of the music font reach far above and below what is seen of them.
+        isMusic: fontFamily.includes('Anchorbeat Music'),
+        fontSize: parseFloat(fontSize),
+      };
+    });
+    const isLeftOut = once((element) =>
+      Boolean(element.closest('[data-testid="overview"], .sr-only, title, style, [data-sonner-toaster]')),
+    );
     const texts: Seen[] = [];
     const walker = document.createTreeWalker(scope, NodeFilter.SHOW_TEXT);
     for (let node = walker.nextNode(); node; node = walker.nextNode()) {
       const text = node.textContent?.trim() ?? '';
       const element = node.parentElement;
-      if (!text || !element || !isShown(element)) continue;
-      if (element.closest('[data-testid="overview"], .sr-only, title, style, [data-sonner-toaster]'))
-        continue;
-      // Signs of the music font reach far above and below what is seen of them.
-      if (getComputedStyle(element).fontFamily.includes('Anchorbeat Music')) continue;
+      if (!text || !element || !isShown(element) || isLeftOut(element)) continue;
+      const { isMusic, fontSize } = styleOf(element);
+      if (isMusic) continue;
       const range = document.createRange();
       range.selectNodeContents(node);
-      for (const rect of range.getClientRects()) {
-        if (rect.width < 2 || rect.height < 2) continue;
-        let visible: { left: number; right: number; top: number; bottom: number } | null = rect;
+      for (const { left, right, top, bottom } of range.getClientRects()) {
+        if (right - left < 2 || bottom - top < 2 || top > innerHeight || bottom < 0) continue;
+        let visible: Box | null = { left, right, top, bottom };
         let isCut = false;
         for (let above: Element | null = element; above && visible; above = above.parentElement) {
-          if (above.tagName === 'svg' && getComputedStyle(above).overflow !== 'visible') {
+          const { isClippedDrawing, clipsX, clipsY, isScroller, isEllipsis } = styleOf(above);
+          if (!isClippedDrawing && !clipsX && !clipsY) continue;
+          const box = boxOf(above);
+          if (isClippedDrawing) {
             // The podium's line goes on past the edge of the screen.
-            const box = above.getBoundingClientRect();
-            if (rect.right > box.right + 1 || rect.left < box.left - 1) {
+            if (right > box.right + 1 || left < box.left - 1) {
               if (above.closest('[role="listbox"]')) isCut = true;
               else visible = null;
             }
             continue;
           }
-          const clip = clips(above);
-          if (!clip.x && !clip.y) continue;
-          const box = above.getBoundingClientRect();
-          if (isScroller(above)) {
-            if (rect.bottom > box.bottom + 1 || rect.top < box.top - 1) visible = null;
-            if (
-              visible &&
-              visible.right > box.right + 2 &&
-              getComputedStyle(above).textOverflow !== 'ellipsis'
-            )
-              isCut = true;
+          if (isScroller) {
+            if (bottom > box.bottom + 1 || top < box.top - 1) visible = null;
+            else if (visible.right > box.right + 2 && !isEllipsis) isCut = true;
             continue;
           }
-          const isEllipsis = getComputedStyle(above).textOverflow === 'ellipsis';
-          const { left, right, top, bottom } = visible;
           const isOutside =
-            left >= box.right - 1 || right <= box.left + 1 || top >= box.bottom - 1 || bottom <= box.top + 1;
-          const slack = rect.height * 0.3;
+            visible.left >= box.right - 1 ||
+            visible.right <= box.left + 1 ||
+            visible.top >= box.bottom - 1 ||
+            visible.bottom <= box.top + 1;
+          const slack = (bottom - top) * 0.3;
           if (isOutside) visible = null;
-          else if (!isEllipsis && clip.x && (right > box.right + 3 || left < box.left - 3)) isCut = true;
-          else if (!isEllipsis && clip.y && (bottom > box.bottom + slack || top < box.top - slack))
+          else if (isEllipsis)
+            visible = { top, bottom, left: Math.max(left, box.left), right: Math.min(right, box.right) };
+          else if (clipsX && (visible.right > box.right + 3 || visible.left < box.left - 3)) isCut = true;
+          else if (clipsY && (visible.bottom > box.bottom + slack || visible.top < box.top - slack))
             isCut = true;
-          if (visible && isEllipsis) {
-            visible = {
-              ...box.toJSON(),
-              top: rect.top,
-              bottom: rect.bottom,
-              left: Math.max(rect.left, box.left),
-              right: Math.min(rect.right, box.right),
-            } as typeof visible;
-          }
         }
-        if (!visible || rect.top > innerHeight || rect.bottom < 0) continue;
+        if (!visible) continue;
         if (isCut || visible.right > innerWidth + 2 || visible.left < -2)
           faults.push(`"${text.slice(0, 30)}" is cut off`);
         // Figures as large as the beat fill less than half of their line.
-        const inset = parseFloat(getComputedStyle(element).fontSize) > 64 ? 0.25 : 0;
-        const height = visible.bottom - visible.top;
-        texts.push({
-          text,
-          rect: DOMRect.fromRect({
-            x: visible.left,
-            y: visible.top + inset * height,
-            width: visible.right - visible.left,
-            height: height * (1 - 2 * inset),
-          }),
-          element,
-          layer: element.closest('[data-layer]'),
-        });
+        const inset = (fontSize > 64 ? 0.25 : 0) * (visible.bottom - visible.top);
+        const seen = { ...visible, top: visible.top + inset, bottom: visible.bottom - inset };
+        texts.push({ text, ...seen, element, layer: element.closest('[data-layer]') });
       }
     }
+    texts.sort((a, b) => a.top - b.top);
     for (const [index, a] of texts.entries()) {
-      for (const b of texts.slice(index + 1)) {
+      for (let next = index + 1; next < texts.length; next++) {
+        const b = texts[next]!;
+        // From here on all lie below it.
+        if (b.top >= a.bottom) break;
         if (a.layer !== b.layer || a.element === b.element) continue;
-        const across = Math.min(a.rect.right, b.rect.right) - Math.max(a.rect.left, b.rect.left);
-        const down = Math.min(a.rect.bottom, b.rect.bottom) - Math.max(a.rect.top, b.rect.top);
-        const least = Math.min(a.rect.height, b.rect.height);
+        const across = Math.min(a.right, b.right) - Math.max(a.left, b.left);
+        const down = Math.min(a.bottom, b.bottom) - b.top;
+        const least = Math.min(a.bottom - a.top, b.bottom - b.top);
         if (across <= 3 || down <= least * 0.42) continue;
         const line = a.element.closest('text');
         if (!line || line !== b.element.closest('text'))

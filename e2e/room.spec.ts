@@ -100,15 +100,43 @@ async function standOf(
   return page;
 }
 
+/** Mutes a stand on the device itself, or lets it sound again, by the button that says how it is now. */
+async function muteHere(stand: Page, now: 'Sound' | 'Muted', isMuted: boolean): Promise<void> {
+  await stand.getByRole('button', { name: now, exact: true }).click();
+  await stand.getByLabel('Muted on this device').setChecked(isMuted);
+  expect(await faultsOf(stand, true)).toEqual([]);
+  await stand.getByRole('button', { name: 'Done' }).click();
+}
+
 /** A podium that goes round and round, so that a run does not end by itself, and a stand that follows it. */
 async function runningOf(browser: Browser): Promise<readonly [Page, Page]> {
   const [podium, code] = await podiumOf(browser);
   const reeds = await standOf(browser, code, 'Reeds');
+  await goRound(podium);
+  return [podium, reeds];
+}
+
+async function goRound(podium: Page): Promise<void> {
   await podium.keyboard.press('Escape');
   await podium.keyboard.press('l');
   await expect(podium.getByTestId('run-wishes')).toContainText('round');
   await podium.keyboard.press(' ');
-  return [podium, reeds];
+}
+
+/** Looks at a stand as on a small phone, a large one, and that on its side, with text as it is and twice as large. */
+async function expectWholeOnPhones(stand: Page, what: string): Promise<void> {
+  for (const text of ['100%', '200%']) {
+    await stand.evaluate((size) => (document.documentElement.style.fontSize = size), text);
+    for (const [width, height] of [
+      [360, 640],
+      [844, 390],
+      [390, 844],
+    ] as const) {
+      await stand.setViewportSize({ width, height });
+      expect(await faultsOf(stand, true), `${what}, ${width}x${height}, text at ${text}`).toEqual([]);
+    }
+  }
+  await stand.evaluate(() => (document.documentElement.style.fontSize = ''));
 }
 
 const [WHERE, SEAM, ENTRY] = ['where', 'seam', 'entry'].map((name) => `[data-testid="${name}"]`) as [
@@ -283,15 +311,29 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   expect(Math.abs(together - first)).toBeLessThan(TOGETHER_MS);
   const { lengthSeconds } = (await heardSounds(page))[0]!;
   expect(lengthSeconds).toBeCloseTo(clickSamples('downbeat', SAMPLE_RATE).length / SAMPLE_RATE, 4);
-  await page.getByRole('button', { name: 'Sound' }).click();
-  await page.getByLabel('Muted on this device').check();
-  expect(await faultsOf(page, false)).toEqual([]);
-  await page.getByRole('button', { name: 'Done' }).click();
+  await muteHere(page, 'Sound', true);
   await expect(page.getByTestId('state')).toHaveText('Muted here');
   await expect(page.getByTestId('count')).toBeVisible();
   await podium.keyboard.press('a');
   await podium.getByRole('button', { name: 'End the rehearsal' }).click();
   await expect(page.getByRole('alert')).toHaveText('The director has ended this rehearsal');
+});
+
+test('a stand is whole on any phone, also with text twice as large: between runs, while it plays, its sound', async ({
+  browser,
+}) => {
+  const [podium, code] = await podiumOf(browser);
+  const reeds = await standOf(browser, code, 'Reeds');
+  await expectWholeOnPhones(reeds, 'between runs');
+  await reeds.getByRole('button', { name: 'Sound' }).click();
+  await expectWholeOnPhones(reeds, 'sound');
+  await reeds.getByRole('button', { name: 'Done' }).click();
+  await goRound(podium);
+  await expect(reeds.getByTestId('where')).toContainText(/bar \d+/);
+  await expectWholeOnPhones(reeds, 'playing');
+  await endRehearsals(podium);
+  await expect(reeds.getByRole('alert')).toHaveText('The director has ended this rehearsal');
+  await expectWholeOnPhones(reeds, 'over');
 });
 
 test('a drill off the instruments is called to every stand before it is counted off', async ({ browser }) => {
@@ -329,6 +371,7 @@ test('what a rehearsal lets stands take home is practised there alone, with no r
   await letThem.click();
   await expect(reeds.getByText('On this device for home: Slack Water')).toBeVisible();
   expect(await faultsOf(podium, false)).toEqual([]);
+  await muteHere(reeds, 'Sound', true);
   await endRehearsals(podium);
   await expect(reeds.locator('html')).toHaveAttribute('data-offline', 'kept');
   await reeds.context().setOffline(true);
@@ -341,6 +384,10 @@ test('what a rehearsal lets stands take home is practised there alone, with no r
   await reeds.getByRole('region', { name: 'Slack Water' }).getByRole('button').first().click();
   await expect(reeds.getByTestId('where')).toContainText(/bar \d+/);
   await expect.poll(soundCount(reeds)).toBeGreaterThan(4);
+  expect(await faultsOf(reeds, true)).toEqual([]);
+  // Who was muted in the rehearsal sees it here, and may hear themselves practise.
+  await muteHere(reeds, 'Muted', false);
+  await muteHere(reeds, 'Sound', true);
   expect(await faultsOf(reeds, true)).toEqual([]);
   await reeds.getByRole('button', { name: 'Faster', exact: true }).click();
   await expect(reeds.getByTestId('home-percent')).toHaveText('60 %');

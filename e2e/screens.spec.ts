@@ -49,7 +49,7 @@ test.describe('bad input gets a clear message and changes nothing', () => {
     await page.getByLabel('Printed tempo').fill('q = 120');
     await page.getByLabel('Bars').fill('12');
     await page.keyboard.press('Enter');
-    await expect(page.getByRole('heading', { name: 'Nearly' })).toBeVisible();
+    await expect(page.getByRole('heading', { level: 1, name: 'Nearly' })).toBeVisible();
     await expect(page.getByText('12 bars')).toBeVisible();
     await page.goto('/piece/00000000-0000-4000-8000-000000000000/map');
     await expect(page.getByText('There is no such piece')).toBeVisible();

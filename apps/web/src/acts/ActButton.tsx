@@ -1,6 +1,7 @@
-import type { ReactNode } from 'react';
+import type { MouseEvent, ReactNode } from 'react';
 import { useKept } from '../kept/kept.ts';
 import { Button } from '../ui/Button.tsx';
+import { timedTouch } from '../ui/timedTouch.ts';
 import { accessibleName, shownKey, shownWords, type Act } from './act.ts';
 import { keptKeys, keyOf } from './ownKeys.ts';
 
@@ -11,11 +12,15 @@ export function useShownKey(act: Act): string {
   return singleKeys || key.length > 1 || key === ' ' ? shownKey(key) : '';
 }
 
-/** Pressed by hand it gives the keyboard back to the screen. */
-export function pressed(act: Act) {
-  return (event: { readonly currentTarget: HTMLElement }) => {
-    event.currentTarget.blur();
-    act.does();
+/** What the button of an act listens to. Pressed by hand it gives the keyboard back to the screen. */
+export function pressed({ does, isTimed }: Act) {
+  const touch = isTimed ? timedTouch((atMs) => does(undefined, atMs)) : { onClick: () => does() };
+  return {
+    ...touch,
+    onClick: (event: MouseEvent<HTMLElement>) => {
+      event.currentTarget.blur();
+      touch.onClick(event);
+    },
   };
 }
 
@@ -40,7 +45,7 @@ export function ActHint({ act, tone = 'quiet', isOn, hidesKey = false }: ActHint
   return (
     <button
       type="button"
-      onClick={pressed(act)}
+      {...pressed(act)}
       disabled={!may}
       aria-label={accessibleName(act)}
       aria-pressed={isOn}
@@ -80,7 +85,7 @@ export function ActButton({ act, filled = false, children }: ActButtonProps) {
     <Button
       filled={filled}
       disabled={act.may === false}
-      onClick={pressed(act)}
+      {...pressed(act)}
       className="flex items-center gap-2"
     >
       {key && (

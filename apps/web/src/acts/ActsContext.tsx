@@ -11,8 +11,9 @@ export function ActsProvider({ children }: { readonly children: ReactNode }) {
   useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.altKey || isForSomethingElse(event)) return;
-      const press = { key: event.key, shift: event.shiftKey, command: event.ctrlKey || event.metaKey };
-      if (registry.press(press, keptKeys.get())) event.preventDefault();
+      const { key, shiftKey, repeat, timeStamp } = event;
+      const press = { key, shift: shiftKey, command: event.ctrlKey || event.metaKey, repeat };
+      if (registry.press(press, keptKeys.get(), timeStamp)) event.preventDefault();
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);

@@ -24,8 +24,13 @@ export interface Act {
   readonly pedal?: Pedal;
   /** False where there is nothing to do at the moment; its key then goes to what comes after it. */
   readonly may?: boolean;
-  /** `press` is the key it was done by, where it was done by one. */
-  readonly does: (press?: KeyPress) => void;
+  /** True where the moment counts: it is done as a finger comes down, not as it is let go of, and not again while a key is held. */
+  readonly isTimed?: boolean;
+  /**
+   * `press` is the key it was done by, where it was done by one; `atMs` the moment of the key or the finger itself, by the clock of
+   * the page, however late it is told.
+   */
+  readonly does: (press?: KeyPress, atMs?: number) => void;
 }
 
 /** A key as it was pressed. */
@@ -33,6 +38,8 @@ export interface KeyPress {
   readonly key: string;
   readonly shift: boolean;
   readonly command: boolean;
+  /** Pressed by being held. */
+  readonly repeat?: boolean;
 }
 
 /** Keys by which a pedal comes in: from a MIDI pedal, and from a page turner. */

@@ -44,8 +44,8 @@ export class ActRegistry {
     return this.all.find((act) => act.id === id);
   }
 
-  /** Does what a key is for; false where it is for nothing. */
-  press(press: KeyPress, { own, singleKeys }: KeySettings): boolean {
+  /** Does what a key is for, pressed at a moment of the page; false where it is for nothing. */
+  press(press: KeyPress, { own, singleKeys }: KeySettings, atMs?: number): boolean {
     const key = pressName(press);
     for (const { acts, takesKey } of this.inOrder) {
       if (takesKey?.(press)) return true;
@@ -56,7 +56,7 @@ export class ActRegistry {
         own,
       );
       if (!act) continue;
-      act.does(press);
+      if (!act.isTimed || !press.repeat) act.does(press, atMs);
       return true;
     }
     return false;

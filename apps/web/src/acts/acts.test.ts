@@ -82,6 +82,13 @@ describe('which act a key is for', () => {
     ]);
   });
 
+  test('a key that is held does again what it is for, but not what is timed', () => {
+    const { press } = registryOf([['screen', [act('slower', '['), act('tap', 't', { isTimed: true })]]]);
+    const held = { repeat: true };
+    expect([press('['), press('[', PLAIN_KEYS, held)]).toEqual(['slower', 'slower']);
+    expect([press('t'), press('t', PLAIN_KEYS, held)]).toEqual(['tap', 'taken']);
+  });
+
   test('pedals and page turners act without being taught; taught otherwise, they do that', () => {
     const acts = [
       act('run', ' ', { pedal: 'right pedal' }),

@@ -1,4 +1,4 @@
-import { afterEach, describe, expect, test } from '@jest/globals';
+import { afterEach, describe, expect, jest, test } from '@jest/globals';
 import { BENCH_TOOLS, usualFields } from '@anchorbeat/core';
 import { screen, within } from '@testing-library/react';
 import { ofPiece, openPage, type TestPage } from '../test/page.tsx';
@@ -48,6 +48,37 @@ describe('the Bench', () => {
       expect(within(card).queryByRole('alert')).toBeNull();
     },
   );
+
+  test('strokes are where keys and fingers came down, however late that is told and however long they stay', async () => {
+    await openBench('?tool=finder');
+    const strong = screen.getByRole('button', { name: 'Tap strong' });
+    const weak = screen.getByRole('button', { name: 'Tap' });
+    let nowMs = 0;
+    const clock = jest.spyOn(Event.prototype, 'timeStamp', 'get').mockImplementation(() => nowMs);
+    const finger = async (target: HTMLElement, downMs: number, upMs: number) => {
+      nowMs = downMs;
+      await page.user.pointer({ keys: '[MouseLeft>]', target });
+      nowMs = upMs;
+      await page.user.pointer({ keys: '[/MouseLeft]', target });
+    };
+    await finger(strong, 5000, 5090);
+    await finger(weak, 5300, 5310);
+    nowMs = 5602;
+    await page.user.keyboard('{t>3/}');
+    await finger(strong, 5900, 6140);
+    clock.mockRestore();
+    const beats = screen.getByLabelText('Beats');
+    expect(beats).toHaveProperty('value', '0! 300 602 900!');
+  });
+
+  test('a tap button taps where it is pressed with a key', async () => {
+    await openBench('?tool=finder');
+    for (const name of ['Tap strong', 'Tap', 'Tap']) {
+      screen.getByRole('button', { name }).focus();
+      await page.user.keyboard('{Enter}');
+    }
+    expect(screen.getByLabelText('Beats')).toHaveProperty('value', expect.stringMatching(/^0! \d+ \d+$/));
+  });
 
   test('what was typed is there again when one comes back', async () => {
     const tool = BENCH_TOOLS[0];

@@ -62,23 +62,22 @@ const PAUSE_MS = 2500;
 /** Taps of a finger or a key, as milliseconds from the first; strong ones with "!" after them. */
 function Taps({ onText }: { readonly onText: (text: string) => void }) {
   const [taps, setTaps] = useState<readonly TappedNote[]>([]);
-  const tap = (isStrong: boolean) => {
-    const ms = performance.now();
+  const tap = (isStrong: boolean, ms: number) => {
     const last = taps.at(-1);
     const tapped = [...(last && ms - last.ms < PAUSE_MS ? taps : []), { ms, isStrong }];
     setTaps(tapped);
     onText(strokesText(tapped));
   };
-  const acts: readonly Act[] = [
-    { id: 'bench.tap', key: 't', name: 'tap', label: 'Tap', group: 'Bench', does: () => tap(false) },
-    {
-      id: 'bench.strong',
-      key: 'y',
-      name: 'tap a strong beat',
-      label: 'Tap strong',
-      group: 'Bench',
-      does: () => tap(true),
-    },
+  const tapAct = (key: string, isStrong: boolean, rest: Pick<Act, 'id' | 'name' | 'label'>): Act => ({
+    ...rest,
+    key,
+    group: 'Bench',
+    isTimed: true,
+    does: (_, atMs = performance.now()) => tap(isStrong, atMs),
+  });
+  const acts = [
+    tapAct('t', false, { id: 'bench.tap', name: 'tap', label: 'Tap' }),
+    tapAct('y', true, { id: 'bench.strong', name: 'tap a strong beat', label: 'Tap strong' }),
   ];
   useActs('panel', acts);
   return (

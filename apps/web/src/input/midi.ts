@@ -11,10 +11,12 @@ export function midiKeyMaybe(data: ArrayLike<number>): string | null {
   return kind === CONTROL && value >= PRESSED ? `pedal ${number}` : null;
 }
 
-/** Presses a key as if it were on the keyboard, where the focus is. */
-export function pressKey(key: string): void {
-  const target = document.activeElement ?? document.body;
-  target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+/** Presses a key as if it were on the keyboard, where the focus is, at the moment of the page when that came in. */
+export function pressKey(key: string, atMs = performance.now()): void {
+  const press = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true });
+  // What is timed takes the moment from the event, as that of a key.
+  Object.defineProperty(press, 'timeStamp', { value: atMs });
+  (document.activeElement ?? document.body).dispatchEvent(press);
 }
 
 /** Listens to every MIDI input there is, also those that are plugged in later; the returned function ends that. */
@@ -29,7 +31,7 @@ export async function listenToMidi(): Promise<() => void> {
   };
 }
 
-function pressKeyOf({ data }: MIDIMessageEvent): void {
+function pressKeyOf({ data, timeStamp }: MIDIMessageEvent): void {
   const key = data && midiKeyMaybe(data);
-  if (key) pressKey(key);
+  if (key) pressKey(key, timeStamp);
 }

@@ -132,7 +132,7 @@ function TrueTo({ act, trueTo }: { readonly act: Act; readonly trueTo: TrueTo })
       type="button"
       className="px-1 text-[0.85rem] whitespace-nowrap text-quiet hover:text-ink"
       aria-label={`The line is true to ${trueTo}; press to switch`}
-      onClick={pressed(act)}
+      {...pressed(act)}
     >
       <KeyCap act={act} /> true to <b className="text-ink">{trueTo}</b>
     </button>

@@ -73,7 +73,7 @@ function Key({ act }: { readonly act: Act }) {
       type="button"
       aria-label={accessibleName(act)}
       className="flex h-[var(--key-row)] items-center whitespace-nowrap hover:text-ink pointer-coarse:rounded-xl pointer-coarse:border-2 pointer-coarse:border-faint pointer-coarse:px-3"
-      onClick={pressed(act)}
+      {...pressed(act)}
     >
       {shown && <Cap shown={shown} />}
       {shownWords(act)}

@@ -18,7 +18,7 @@ export const PODIUM_ACTS = {
   bitSlower: { key: ',', name: 'slower by 1 %', group: 'Tempo' },
   bitFaster: { key: '.', name: 'faster by 1 %', group: 'Tempo' },
   printed: { key: 'p', name: 'as printed', group: 'Tempo' },
-  tap: { key: 't', name: 'tap the tempo', group: 'Tempo' },
+  tap: { key: 't', name: 'tap the tempo', group: 'Tempo', isTimed: true },
   effect: { key: 'b', name: 'changes take effect on: beat · bar', group: 'Tempo' },
   click: {
     key: 'k',
@@ -62,7 +62,7 @@ export const PODIUM_ACTS = {
   patterns: { key: 'd', name: 'how the hand goes in every meter', group: 'Screen' },
   pedal: { key: 'x', name: 'pedals on the screen', group: 'Screen' },
   full: { key: 'w', name: 'full screen', group: 'Screen' },
-} as const satisfies Readonly<Record<string, Pick<Act, 'key' | 'name' | 'group' | 'pedal'>>>;
+} as const satisfies Readonly<Record<string, Pick<Act, 'key' | 'name' | 'group' | 'pedal' | 'isTimed'>>>;
 
 export type PodiumAct = keyof typeof PODIUM_ACTS;
 export const PODIUM_ACT_NAMES = Object.keys(PODIUM_ACTS) as PodiumAct[];

@@ -74,7 +74,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     const inside = Math.min(Math.max(Math.round(percent), SLOWEST_PERCENT), FASTEST_PERCENT);
     playback.want({ percent: inside });
   };
-  const does: Readonly<Record<PodiumAct, () => void>> = {
+  const does: Readonly<Record<PodiumAct, (atMs: number) => void>> = {
     run: () => (playback.isRunning ? playback.stop() : void countIn(entryPerformed())),
     again: () => void countIn(playback.isRunning ? playback.entryPerformed : entryPerformed()),
     onward: () => {
@@ -88,8 +88,8 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     bitSlower: () => setPercent(transport().settings.percent - 1),
     bitFaster: () => setPercent(transport().settings.percent + 1),
     printed: () => setPercent(100),
-    tap: () => {
-      const bpm = nextTap();
+    tap: (atMs) => {
+      const bpm = nextTap(atMs);
       const performed = playback.isRunning ? transport().performed : entryPerformed();
       const bar = writtenBar(proof, performed);
       if (bpm !== null) setPercent((bpm / toNumber(tempoAt(compiled.timeline, performed, bar).bpm)) * 100);
@@ -122,9 +122,13 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     patterns: options.onPatterns,
     pedal: options.onPedal,
   };
-  const entries = PODIUM_ACT_NAMES.map((name) => [
+  const entries = PODIUM_ACT_NAMES.map((name): [PodiumAct, Act] => [
     name,
-    { id: `podium.${name}`, ...PODIUM_ACTS[name], does: () => does[name]() },
+    {
+      id: `podium.${name}`,
+      ...PODIUM_ACTS[name],
+      does: (_, atMs = performance.now()) => does[name](atMs),
+    },
   ]);
   return Object.fromEntries(entries) as Readonly<Record<PodiumAct, Act>>;
 }

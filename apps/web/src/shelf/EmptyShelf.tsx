@@ -46,7 +46,7 @@ function OfferCard({ act, says }: { readonly act: Act; readonly says: string }) 
       <button
         type="button"
         disabled={act.may === false}
-        onClick={pressed(act)}
+        {...pressed(act)}
         className="rounded-xl border-2 border-faint bg-raised px-5 py-4 text-left hover:border-ink disabled:opacity-45"
       >
         <span className="flex items-baseline gap-3">

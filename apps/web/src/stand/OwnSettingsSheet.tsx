@@ -1,15 +1,29 @@
 import { useKept } from '../kept/kept.ts';
 import { keptOwnSettings, MOST_CORRECTION_MS, type OwnSettings } from './ownSettings.ts';
-import type { StandSession } from './standSession.ts';
 
 interface OwnSettingsSheetProps {
-  readonly session: StandSession;
+  readonly section: string;
   readonly onClose: () => void;
-  readonly onLeave: () => void;
+  /** Out of the rehearsal; left out where there is none. */
+  readonly onLeave?: () => void;
+}
+
+/** The way to this device's own sound; it says when that is muted. */
+export function SoundButton({ onPress }: { readonly onPress: () => void }) {
+  const [{ isMuted }] = useKept(keptOwnSettings);
+  return (
+    <button
+      type="button"
+      className="min-h-11 shrink-0 rounded-xl border-2 border-faint px-3 py-1.5 font-semibold text-ink"
+      onClick={onPress}
+    >
+      {isMuted ? 'Muted' : 'Sound'}
+    </button>
+  );
 }
 
 /** What a player turns on their own device: how loud, muted, felt, how late, which light. */
-export function OwnSettingsSheet({ session, onClose, onLeave }: OwnSettingsSheetProps) {
+export function OwnSettingsSheet({ section, onClose, onLeave }: OwnSettingsSheetProps) {
   const [own, setOwn] = useKept(keptOwnSettings);
   const change = (changes: Partial<OwnSettings>) => setOwn({ ...own, ...changes });
   const canFeel = 'vibrate' in navigator;
@@ -17,11 +31,11 @@ export function OwnSettingsSheet({ session, onClose, onLeave }: OwnSettingsSheet
     <div
       role="dialog"
       aria-label="Sound of this device"
-      className="fixed inset-0 grid content-start gap-6 overflow-y-auto bg-raised p-6 text-lg text-ink"
+      className="fixed inset-0 grid grid-cols-1 content-start gap-6 overflow-y-auto bg-raised p-6 text-lg text-ink"
       onKeyDown={({ key }) => key === 'Escape' && onClose()}
     >
-      <header className="flex items-center gap-4">
-        <h2 className="text-3xl font-extrabold">{session.stand.section}</h2>
+      <header className="flex flex-wrap items-center gap-4">
+        <h2 className="text-3xl font-extrabold">{section}</h2>
         <button
           type="button"
           autoFocus
@@ -56,13 +70,16 @@ export function OwnSettingsSheet({ session, onClose, onLeave }: OwnSettingsSheet
       ) : (
         <p className="text-base text-quiet">This device cannot shake on the beat.</p>
       )}
-      <fieldset className="grid gap-2">
+      <fieldset className="grid min-w-0 gap-2">
         <legend>Sounds too early or too late against the podium</legend>
-        <div className="flex items-center gap-3">
+        <div className="flex max-w-[26rem] items-center gap-2 sm:gap-3">
           <Nudge by={-10} own={own} onChange={change} />
           <Nudge by={-1} own={own} onChange={change} />
-          <output className="numeral min-w-28 text-center text-2xl font-bold" data-testid="correction">
-            {own.correctionMs} ms
+          <output
+            className="numeral min-w-0 flex-1 text-center text-xl font-bold whitespace-nowrap sm:text-2xl"
+            data-testid="correction"
+          >
+            {`${own.correctionMs}`.replace('-', '−')} ms
           </output>
           <Nudge by={1} own={own} onChange={change} />
           <Nudge by={10} own={own} onChange={change} />
@@ -78,9 +95,11 @@ export function OwnSettingsSheet({ session, onClose, onLeave }: OwnSettingsSheet
         isOn={own.look === 'desk'}
         onTurn={(isDesk) => change({ look: isDesk ? 'desk' : 'hall' })}
       />
-      <button type="button" className="justify-self-start text-quiet underline" onClick={onLeave}>
-        Leave this rehearsal
-      </button>
+      {onLeave && (
+        <button type="button" className="min-h-11 justify-self-start text-quiet underline" onClick={onLeave}>
+          Leave this rehearsal
+        </button>
+      )}
     </div>
   );
 }
@@ -96,7 +115,7 @@ function Switch({ label, isOn, onTurn }: SwitchProps) {
     <label className="flex min-h-11 items-center gap-4">
       <input
         type="checkbox"
-        className="size-6 accent-entry"
+        className="size-6 shrink-0 accent-entry"
         checked={isOn}
         onChange={({ target }) => onTurn(target.checked)}
       />
@@ -118,7 +137,7 @@ function Nudge({ by, own, onChange }: NudgeProps) {
     <button
       type="button"
       aria-label={`${Math.abs(by)} ms ${by < 0 ? 'less' : 'more'} late`}
-      className="numeral min-w-14 rounded-xl border-2 border-faint px-3 py-2 font-bold"
+      className="numeral min-w-11 shrink-0 rounded-xl border-2 border-faint px-2 py-2 font-bold sm:min-w-14"
       onClick={() => onChange({ correctionMs: inside(own.correctionMs + by) })}
     >
       {by > 0 ? `+${by}` : `−${-by}`}

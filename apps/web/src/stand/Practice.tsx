@@ -17,6 +17,7 @@ import {
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { homeDocumentMaybe, type HomePieces } from './homePieces.ts';
 import { HomeLine } from './homeLine.ts';
+import { OwnSettingsSheet, SoundButton } from './OwnSettingsSheet.tsx';
 import { StandSession } from './standSession.ts';
 import { StandView } from './StandView.tsx';
 
@@ -36,6 +37,7 @@ export function Practice({ home, onLeave }: PracticeProps) {
   const { line, session } = useHomeSession(home);
   const { run } = useSyncExternalStore(session.subscribe, session.get);
   const [percent, setPercent] = useState(FIRST_PERCENT);
+  const [isSetting, setSetting] = useState(false);
   const paceAt = (wanted: number) => {
     const next = Math.min(MOST_PERCENT, Math.max(LEAST_PERCENT, wanted));
     setPercent(next);
@@ -78,7 +80,10 @@ export function Practice({ home, onLeave }: PracticeProps) {
           Back
         </button>
       </div>
-      {pace}
+      <div className="flex items-center gap-4 text-lg">
+        {pace}
+        <SoundButton onPress={() => setSetting(true)} />
+      </div>
       <p className="text-quiet">
         Press a place: it is counted off and goes round until you stop it. It comes softly at first; with
         headphones keep one ear free.
@@ -91,6 +96,7 @@ export function Practice({ home, onLeave }: PracticeProps) {
           onBegin={(proof, barIndex) => begin(piece, proof, barIndex)}
         />
       ))}
+      {isSetting && <OwnSettingsSheet section={home.section} onClose={() => setSetting(false)} />}
     </main>
   );
 }

@@ -1,8 +1,10 @@
 import { useEffect, useState } from 'react';
+import { useKept } from '../kept/kept.ts';
 import { AtHome } from './AtHome.tsx';
 import { JoinForm } from './JoinForm.tsx';
 import { keepStand, keptStandMaybe, type JoinedStand } from './join.ts';
 import { keptHomePieces } from './homePieces.ts';
+import { keptOwnSettings } from './ownSettings.ts';
 import { standInRoom, type StandSession } from './standSession.ts';
 import { StandView } from './StandView.tsx';
 import { lazyPart } from '../ui/lazyNamed.tsx';
@@ -22,6 +24,10 @@ export function StandApp() {
   const [session, setSession] = useState<StandSession | null>(null);
   useEffect(() => () => session?.close(), [session]);
   const [isPractising, setPractising] = useState(false);
+  const [{ look }] = useKept(keptOwnSettings);
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = look;
+  }, [look]);
   const home = keptHomePieces.get();
   const practise = () => setPractising(true);
   const leave = () => {

@@ -11,15 +11,13 @@ import {
   type Proof,
   type RunMoment,
 } from '@anchorbeat/core';
-import { useEffect, useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { useWakeLock } from '../podium/useWakeLock.ts';
-import { useKept } from '../kept/kept.ts';
 import { countdown } from '../ui/countdown.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 import { AtHome } from './AtHome.tsx';
 import { CarryShape } from './NoteShape.tsx';
-import { OwnSettingsSheet } from './OwnSettingsSheet.tsx';
-import { keptOwnSettings } from './ownSettings.ts';
+import { OwnSettingsSheet, SoundButton } from './OwnSettingsSheet.tsx';
 import { StandLine } from './StandLine.tsx';
 import { StandPad } from './StandPad.tsx';
 import type { StandSession, StandSnapshot } from './standSession.ts';
@@ -35,14 +33,10 @@ interface StandViewProps {
 /** What a player looks at: what I count, where we are, what comes next, when I come in. */
 export function StandView({ session, onLeave, foot }: StandViewProps) {
   const snapshot = useSyncExternalStore(session.subscribe, session.get);
-  const [own] = useKept(keptOwnSettings);
   const [isSetting, setSetting] = useState(false);
   const { view, proof, state, run } = snapshot;
   const moment = useBeat(session, run !== null && !run.isOver);
   useWakeLock(true);
-  useEffect(() => {
-    document.documentElement.dataset['theme'] = own.look;
-  }, [own.look]);
   if (view.over !== null) return <Over reason={view.over} onLeave={onLeave} />;
   const words = view.room?.words[session.stand.section];
   return (
@@ -53,6 +47,7 @@ export function StandView({ session, onLeave, foot }: StandViewProps) {
           <span className="ml-auto truncate text-carry-text" data-testid="lock">
             {foot ? 'at home' : lockWords(view)}
           </span>
+          {foot && <SoundButton onPress={() => setSetting(true)} />}
         </header>
         {proof && moment ? (
           <Playing session={session} proof={proof} moment={moment} />
@@ -61,13 +56,15 @@ export function StandView({ session, onLeave, foot }: StandViewProps) {
         )}
         {moment && session.isTapping && <StandPad session={session} />}
         <footer className="stand-foot flex min-h-12 items-center gap-4 text-[length:var(--text)]">
-          {foot ?? (
-            <Foot words={words} snapshot={snapshot} isMuted={own.isMuted} onSound={() => setSetting(true)} />
-          )}
+          {foot ?? <Foot words={words} snapshot={snapshot} onSound={() => setSetting(true)} />}
         </footer>
       </div>
       {isSetting && (
-        <OwnSettingsSheet session={session} onClose={() => setSetting(false)} onLeave={onLeave} />
+        <OwnSettingsSheet
+          section={session.stand.section}
+          onClose={() => setSetting(false)}
+          {...(!foot && { onLeave })}
+        />
       )}
     </main>
   );
@@ -76,11 +73,10 @@ export function StandView({ session, onLeave, foot }: StandViewProps) {
 interface FootProps {
   readonly words: string | undefined;
   readonly snapshot: StandSnapshot;
-  readonly isMuted: boolean;
   readonly onSound: () => void;
 }
 
-function Foot({ words, snapshot, isMuted, onSound }: FootProps) {
+function Foot({ words, snapshot, onSound }: FootProps) {
   return (
     <>
       {words ? (
@@ -92,13 +88,7 @@ function Foot({ words, snapshot, isMuted, onSound }: FootProps) {
           {stateWords(snapshot)}
         </p>
       )}
-      <button
-        type="button"
-        className="shrink-0 rounded-xl border-2 border-faint px-3 py-1.5 font-semibold"
-        onClick={onSound}
-      >
-        {isMuted ? 'Muted' : 'Sound'}
-      </button>
+      <SoundButton onPress={onSound} />
     </>
   );
 }
@@ -175,7 +165,7 @@ function Playing({ session, proof, moment }: PlayingProps) {
         )}
       </p>
       {rest ? <Count big={String(rest.bar)} small={beat} /> : <Count big={beat} isEntry={waits !== null} />}
-      <div className="stand-next grid content-start gap-1.5">
+      <div className="stand-next grid grid-cols-1 content-start gap-1.5">
         {waits ? (
           <p role="status" className="text-[length:var(--large)] font-bold text-entry">
             {waits === 'for a cue' ? 'Held: watch the director' : 'and …'}
@@ -282,7 +272,7 @@ function Waiting({ snapshot, section }: { readonly snapshot: StandSnapshot; read
   const { view, proof } = snapshot;
   const { room } = view;
   return (
-    <div className="stand-next col-span-full row-start-2 row-end-6 grid content-center gap-4">
+    <div className="stand-next col-span-full row-start-2 row-end-6 grid grid-cols-1 [align-content:safe_center] gap-4">
       <p className="text-[length:calc(var(--large)*1.5)] leading-tight font-extrabold">
         {room?.next || (proof ? proof.piece.title : `Hello, ${section}`)}
       </p>

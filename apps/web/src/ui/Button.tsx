@@ -11,7 +11,7 @@ export function Button({ filled = false, className = '', ...rest }: ButtonProps)
     <button
       type="button"
       {...rest}
-      className={`max-w-full whitespace-nowrap rounded-lg max-sm:whitespace-normal border-2 px-4 py-2 font-semibold disabled:opacity-45 ${look} ${className}`}
+      className={`max-w-full touch-manipulation whitespace-nowrap rounded-lg max-sm:whitespace-normal border-2 px-4 py-2 font-semibold disabled:opacity-45 ${look} ${className}`}
     />
   );
 }

@@ -23,6 +23,7 @@ import { EquivalenceText, Note } from '../../line/NoteText.tsx';
 import { usePlayback } from '../../sound/PlaybackContext.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DialogShell } from '../../ui/DialogShell.tsx';
+import { timedTouch } from '../../ui/timedTouch.ts';
 import { useTaps } from '../../ui/useTaps.ts';
 import { useEdit } from '../useEdit.ts';
 import { JoinView } from './JoinView.tsx';
@@ -44,8 +45,8 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
   const solution = useMemo(() => solve(fields, unknown, chosen), [fields, unknown, chosen]);
   const { hear, isHeard, stop } = useAudition();
   const nextTap = useTaps();
-  const tap = () => {
-    const bpm = nextTap();
+  const tap = (atMs: number) => {
+    const bpm = nextTap(atMs);
     if (bpm === null) return;
     setFields((now) => ({
       ...now,
@@ -91,7 +92,7 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
       </div>
       {solved && <Written mark={markOf(solved, piece.bars[span.from] as Bar)} unknown={unknown} />}
       <div className="mt-4 flex flex-wrap justify-end gap-2 sm:gap-3">
-        <Button onClick={tap} className="mr-auto">
+        <Button {...timedTouch(tap)} className="mr-auto">
           Tap <kbd className="ml-1 font-text text-sm font-normal text-quiet">t</kbd>
         </Button>
         <Button disabled={!solved} onClick={() => (isHeard ? stop() : solved && hear(solved))}>
@@ -111,7 +112,7 @@ export function Builder({ piece, span, onClose }: BuilderProps) {
 
 interface BuilderDoes {
   readonly accept: () => void;
-  readonly tap: () => void;
+  readonly tap: (atMs: number) => void;
   readonly hear: () => void;
 }
 
@@ -123,8 +124,9 @@ function builderKeys({ accept, tap, hear }: BuilderDoes): (event: KeyboardEvent)
       target instanceof HTMLInputElement && target.inputMode !== 'decimal' && target.type !== 'radio';
     if (key === 'Enter' && !(target instanceof HTMLButtonElement)) accept();
     else if (isInNote || event.ctrlKey || event.metaKey) return;
-    else if (key === 't') tap();
-    else if (key === 'h') hear();
+    else if (key === 't') {
+      if (!event.repeat) tap(event.timeStamp);
+    } else if (key === 'h') hear();
     else return;
     event.preventDefault();
   };
