@@ -1,149 +1,39 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { clickSamples } from '@anchorbeat/audio';
 import type { RunResponse } from '@anchorbeat/contract';
-import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
-import { READ_BEFORE } from '../scripts/readBefore.mjs';
+import { expect, test, type Page } from '@playwright/test';
 import { faultsOf } from './looks.ts';
-import { start, type Started } from './server.ts';
+import {
+  deviceOf,
+  endRehearsals,
+  expectWholeOnPhones,
+  goRound,
+  killServer,
+  muteHere,
+  ownServer,
+  podiumOf,
+  runningOf,
+  SLACK_WATER,
+  standOf,
+  startAgain,
+  URL,
+} from './rehearsals.ts';
 import { expectShown, keepShown, shown } from './shown.ts';
-import { heardMs, heardSounds, listenToSounds, loseSound } from './sound.ts';
-import { askedInThirty, countFrames } from './stillness.ts';
+import { heardMs, heardSounds, loseSound } from './sound.ts';
+import { askedInThirty } from './stillness.ts';
 import { FEWEST_COMMON, TOGETHER_MS, worstApart } from './together.ts';
-import { expectTold, keepTold } from './told.ts';
+import { expectTold } from './told.ts';
 
-const PORT = 4192;
-const URL = `http://127.0.0.1:${PORT}`;
-const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 /** The longest bar of Slack Water. */
 const BAR_MS = 3410;
 const SAMPLE_RATE = 44_100;
 
 test.describe.configure({ mode: 'serial' });
 
-let folder: string;
-let server: Started;
-const run = () => start('--port', String(PORT), '--data', folder);
-test.beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'anchorbeat-room-'));
-  server = await run();
-});
-const contexts: BrowserContext[] = [];
-test.afterEach(async () => {
-  await Promise.all(contexts.splice(0).map((context) => context.close()));
-});
-test.afterAll(async () => {
-  await server.kill();
-  rmSync(folder, { recursive: true, force: true });
-});
+ownServer();
 
-async function deviceOf(
-  browser: Browser,
-  width: number,
-  height: number,
-  serviceWorkers: 'allow' | 'block' = 'block',
-): Promise<Page> {
-  const context = await browser.newContext({
-    serviceWorkers,
-    baseURL: URL,
-    viewport: { width, height },
-    hasTouch: width < 500,
-    storageState: {
-      cookies: [],
-      origins: [{ origin: URL, localStorage: READ_BEFORE }],
-    },
-  });
-  contexts.push(context);
-  await keepTold(context);
-  const page = await context.newPage();
-  await listenToSounds(page);
-  await countFrames(page);
-  return page;
-}
-
-/** The director at the podium, in a rehearsal that is open; with its code. */
-async function podiumOf(browser: Browser): Promise<readonly [Page, string]> {
-  const page = await deviceOf(browser, 1280, 800);
-  await page.goto('/');
-  await page.getByRole('button', { name: 'Open the shelf' }).click();
-  await expect(page.getByText('53 bars')).toBeVisible();
-  await endRehearsals(page);
-  await page.goto(`${SLACK_WATER}/podium`);
-  await expect(page.getByTestId('big-beat')).toBeVisible();
-  await page.keyboard.press('a');
-  await page.getByRole('button', { name: 'Open a rehearsal' }).click();
-  return [page, (await page.getByTestId('join-code').textContent()) ?? ''];
-}
-
-/** A test has a rehearsal of its own. */
-async function endRehearsals({ request }: Page): Promise<void> {
-  for (const { id } of (await (await request.get('/api/ensembles')).json()) as Array<{ id: string }>)
-    for (const room of (await (await request.get(`/api/ensembles/${id}/rooms`)).json()) as Array<{
-      id: string;
-    }>)
-      await request.delete(`/api/rooms/${room.id}`);
-}
-
-async function standOf(
-  browser: Browser,
-  code: string,
-  section: string,
-  serviceWorkers: 'allow' | 'block' = 'block',
-): Promise<Page> {
-  const page = await deviceOf(browser, 390, 844, serviceWorkers);
-  await page.goto(`/s/${code}`);
-  await page.getByRole('button', { name: section, exact: true }).click();
-  await page.getByRole('button', { name: 'I am at my stand' }).click();
-  await expect(page.getByTestId('state')).toHaveText('Ready');
-  await expect(page.getByTestId('lock')).toHaveText(/^locked, within \d ms$/);
-  return page;
-}
-
-/** Mutes a stand on the device itself, or lets it sound again, by the button that says how it is now. */
-async function muteHere(stand: Page, now: 'Sound' | 'Muted', isMuted: boolean): Promise<void> {
-  await stand.getByRole('button', { name: now, exact: true }).click();
-  await stand.getByLabel('Muted on this device').setChecked(isMuted);
-  expect(await faultsOf(stand, true)).toEqual([]);
-  await stand.getByRole('button', { name: 'Done' }).click();
-}
-
-/** A podium that goes round and round, so that a run does not end by itself, and a stand that follows it. */
-async function runningOf(browser: Browser): Promise<readonly [Page, Page]> {
-  const [podium, code] = await podiumOf(browser);
-  const reeds = await standOf(browser, code, 'Reeds');
-  await goRound(podium);
-  return [podium, reeds];
-}
-
-async function goRound(podium: Page): Promise<void> {
-  await podium.keyboard.press('Escape');
-  await podium.keyboard.press('l');
-  await expect(podium.getByTestId('run-wishes')).toContainText('round');
-  await podium.keyboard.press(' ');
-}
-
-/** Looks at a stand as on a small phone, a large one, and that on its side, with text as it is and twice as large. */
-async function expectWholeOnPhones(stand: Page, what: string): Promise<void> {
-  for (const text of ['100%', '200%']) {
-    await stand.evaluate((size) => (document.documentElement.style.fontSize = size), text);
-    for (const [width, height] of [
-      [360, 640],
-      [844, 390],
-      [390, 844],
-    ] as const) {
-      await stand.setViewportSize({ width, height });
-      expect(await faultsOf(stand, true), `${what}, ${width}x${height}, text at ${text}`).toEqual([]);
-    }
-  }
-  await stand.evaluate(() => (document.documentElement.style.fontSize = ''));
-}
-
-const [WHERE, SEAM, ENTRY] = ['where', 'seam', 'entry'].map((name) => `[data-testid="${name}"]`) as [
-  string,
-  string,
-  string,
-];
+const WHERE = '[data-testid="where"]';
+const SEAM = '[data-testid="seam"]';
+const ENTRY = '[data-testid="entry"]';
 
 const soundCount = (page: Page) => async () => (await heardMs(page)).length;
 
@@ -256,11 +146,11 @@ test('a server that is killed stops nobody: the click goes on, all are back, and
 }) => {
   const [podium, reeds] = await runningOf(browser);
   await expect(reeds.getByTestId('where')).toContainText(/bar \d/);
-  await server.kill();
+  await killServer();
   await expect(reeds.getByTestId('lock')).toContainText('no network');
   const before = await soundCount(reeds)();
   await expect.poll(soundCount(reeds)).toBeGreaterThan(before + 2);
-  server = await run();
+  await startAgain();
   await expect(reeds.getByTestId('lock')).toHaveText(/^locked/);
   await expect(podium.getByTestId('stands-glance')).toHaveText('1 stand, all locked');
   const heard = await heardMs(reeds);

@@ -3,6 +3,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+import { CHUNKS } from './chunks.config.ts';
 import { OFFLINE } from './offline.config.ts';
 
 export default defineConfig({
@@ -13,7 +14,10 @@ export default defineConfig({
     target: 'es2023',
     chunkSizeWarningLimit: 900,
     // A stand is a page of its own, so that a phone loads nothing of the director's.
-    rollupOptions: { input: ['index.html', 'stand.html'].map((page) => join(import.meta.dirname, page)) },
+    rolldownOptions: {
+      input: ['index.html', 'stand.html'].map((page) => join(import.meta.dirname, page)),
+      output: { codeSplitting: CHUNKS },
+    },
   },
   server: { host: '127.0.0.1', proxy: { '/api': { target: 'http://127.0.0.1:4170', ws: true } } },
 });

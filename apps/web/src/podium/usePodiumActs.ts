@@ -74,7 +74,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     const inside = Math.min(Math.max(Math.round(percent), SLOWEST_PERCENT), FASTEST_PERCENT);
     playback.want({ percent: inside });
   };
-  const does: Readonly<Record<PodiumAct, (atMs: number) => void>> = {
+  const does: PodiumDoes = {
     run: () => (playback.isRunning ? playback.stop() : void countIn(entryPerformed())),
     again: () => void countIn(playback.isRunning ? playback.entryPerformed : entryPerformed()),
     onward: () => {
@@ -122,6 +122,12 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     patterns: options.onPatterns,
     pedal: options.onPedal,
   };
+  return actsOf(does);
+}
+
+type PodiumDoes = Readonly<Record<PodiumAct, (atMs: number) => void>>;
+
+function actsOf(does: PodiumDoes): Readonly<Record<PodiumAct, Act>> {
   const entries = PODIUM_ACT_NAMES.map((name): [PodiumAct, Act] => [
     name,
     {
