@@ -11,7 +11,7 @@ function mapOf(changes: Partial<MapDoes> = {}) {
   const tell =
     (name: string) =>
     (...args: unknown[]) =>
-      void done.push([name, ...args.filter((arg) => typeof arg !== 'object')].join(' '));
+      void done.push([name, ...args.filter((arg) => arg !== undefined && typeof arg !== 'object')].join(' '));
   const acts = allMapActs(
     mapActs({
       barCount: 20,
