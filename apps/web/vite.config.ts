@@ -3,11 +3,11 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
-import { CHUNKS } from './chunks.config.ts';
+import { CHUNKS, STANDS_ALONE } from './chunks.config.ts';
 import { OFFLINE } from './offline.config.ts';
 
 export default defineConfig({
-  plugins: [react(), tailwindcss(), VitePWA(OFFLINE)],
+  plugins: [react(), tailwindcss(), VitePWA(OFFLINE), STANDS_ALONE],
   resolve: { conditions: ['source', 'module', 'browser', 'development|production'] },
   worker: { format: 'es' },
   build: {
