@@ -14,59 +14,40 @@ const STAND = idOf('stand/main.tsx');
  * practise at home share with it and with screens, and what screens share; only of the last a screen loads some that it does not
  * need.
  */
-export const CHUNKS = {
-  includeDependenciesRecursively: false,
-  groups: [
-    { name: chunkFor('base', ({ app, stand }) => app && stand), priority: 6 },
-    { name: chunkFor('homeAndApp', ({ app, home }) => app && home), priority: 5 },
-    { name: chunkFor('app', ({ app }) => app), priority: 4 },
-    { name: chunkFor('stands', ({ stand, screens }) => stand && screens > 0), priority: 3 },
-    { name: chunkFor('home', ({ home, screens }) => home && screens > 0), priority: 2 },
-    { name: chunkFor('screens', ({ screens }) => screens > 1), priority: 1 },
-  ],
-};
+export const CHUNKS = { includeDependenciesRecursively: false, groups: [{ name: chunkNames() }] };
 
 /** Fails a build in which a stand would come to load the director's page as well. */
 export const STANDS_ALONE: Plugin = {
   name: 'stands-alone',
   generateBundle(_, bundle) {
-    const chunks = Object.values(bundle).filter((file) => file.type === 'chunk');
-    const begin = chunks.find(({ moduleIds }) => moduleIds.includes(STAND));
+    const begin = Object.values(bundle).find(
+      (file) => file.type === 'chunk' && file.moduleIds.includes(STAND),
+    );
     const loaded = new Set(begin && [begin.fileName]);
-    for (const name of loaded)
-      for (const { fileName, imports, dynamicImports, moduleIds } of chunks)
-        if (fileName === name) {
-          for (const next of [...imports, ...dynamicImports]) loaded.add(next);
-          if (moduleIds.includes(APP))
-            this.error(`${begin?.fileName} of a stand loads the director's ${name}`);
-        }
+    for (const name of loaded) {
+      const chunk = bundle[name];
+      if (chunk?.type !== 'chunk') continue;
+      if (chunk.moduleIds.includes(APP)) this.error(`a stand loads the director's page with ${name}`);
+      for (const next of [...chunk.imports, ...chunk.dynamicImports]) loaded.add(next);
+    }
   },
 };
 
-/** Who needs a module: the director's page, a stand's, who practises at home, each at once, and how many of the screens. */
-interface Wanted {
-  readonly app: boolean;
-  readonly stand: boolean;
-  readonly home: boolean;
-  readonly screens: number;
-}
-
-function chunkFor(name: string, isFor: (wanted: Wanted) => boolean) {
+function chunkNames() {
   let known: ReturnType<typeof closures> | undefined;
   return (id: string, context: { readonly getModuleInfo: InfoOf }): string | null => {
     if (id === APP || id === STAND) return null;
     known ??= closures((module) => context.getModuleInfo(module));
-    const { app, stand, home, screens } = known;
-    const wanted = {
-      app: app.has(id),
-      stand: stand.has(id),
-      home: home.has(id),
-      screens: screens.filter((screen) => screen.has(id)).length,
-    };
-    return isFor(wanted) ? name : null;
+    const { app, stand, home } = known;
+    const screens = known.screens.filter((screen) => screen.has(id)).length;
+    if (app.has(id)) return stand.has(id) ? 'base' : home.has(id) ? 'homeAndApp' : 'app';
+    if (stand.has(id)) return screens > 0 ? 'stands' : null;
+    if (home.has(id)) return screens > 0 ? 'home' : null;
+    return screens > 1 ? 'screens' : null;
   };
 }
 
+/** What each needs at once: the director's page, a stand's, who practises at home, and every screen. */
 function closures(infoOf: InfoOf) {
   const screens = infoOf(idOf('app/routes.tsx'))?.dynamicallyImportedIds ?? [];
   if (screens.length === 0) throw new Error('the screens are no longer listed in app/routes.tsx');
