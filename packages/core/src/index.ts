@@ -321,3 +321,4 @@ export type { LoopLatency } from './take/loopLatency.ts';
 export { silenceWords } from './take/silences.ts';
 export type { TakeSilence } from './take/silences.ts';
 export { capital } from './words/capital.ts';
+export { howMany } from './words/howMany.ts';

@@ -36,11 +36,6 @@ function keep(notes: Map<string, ReadingNote>, says: string, bar: string | null 
   notes.set(`${bar ?? ''} ${says}`, { says, ...(bar != null && { bar }) });
 }
 
-/** "1 bar", "64 bars". */
-export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count} ${count === 1 ? one : many}`;
-}
-
 /** What is said of many bars, once, with where: "bar 5", "bars 2, 5, 9"; more than eight are counted. Null for the whole file. */
 export function bundledNotes(
   notes: readonly ReadingNote[],

@@ -1,4 +1,4 @@
-import type { Plan, PlanItem } from '@anchorbeat/core';
+import { howMany, type Plan, type PlanItem } from '@anchorbeat/core';
 import type { Shape } from '@anchorbeat/drawing';
 import { besides, heading, rule, spaced, stacked, textBlock } from './blocks.ts';
 import { clockText } from './clockText.ts';
@@ -59,7 +59,12 @@ export function planDocument(toPrint: PlanToPrint, settings: SheetSettings): She
 
 function planHead({ ensemble, when, title, minutes, absent, plan }: PlanToPrint, widthPt: number): Block {
   const { outOfReach } = plan;
-  const facts = [ensemble, title, `${minutes} minutes`, absent.length > 0 && `without ${absent.join(', ')}`];
+  const facts = [
+    ensemble,
+    title,
+    howMany(minutes, 'minute'),
+    absent.length > 0 && `without ${absent.join(', ')}`,
+  ];
   return stacked([
     textBlock(when, { size: 20, weight: 800, face: 'display' }, widthPt, { role: 'title' }),
     textBlock(facts.filter(Boolean).join(' · '), { size: 11.5, weight: 700 }, widthPt, { afterPt: 2 }),

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
+import { howMany } from '@anchorbeat/core';
 import type {
   AddMemberRequest,
   CreateAccountRequest,
@@ -46,7 +47,7 @@ export class AccountsService {
     const key = nameKey(name);
     const address = request.socket.remoteAddress ?? '';
     const wait = Math.max(this.triesOfName.waitSeconds(key), this.triesOfAddress.waitSeconds(address));
-    if (wait > 0) throw tooMany(`Too many tries; try again in ${wait} seconds`, wait);
+    if (wait > 0) throw tooMany(`Too many tries; try again in ${howMany(wait, 'second')}`, wait);
     // Counted before it is looked at, so that many at once are many.
     this.triesOfName.add(key);
     this.triesOfAddress.add(address);

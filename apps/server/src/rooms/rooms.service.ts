@@ -5,6 +5,7 @@ import {
   CODE_LENGTH,
   CODE_LETTERS,
   EMPTY_ROOM,
+  howMany,
   isCode,
   leadMsFor,
   roomAfter,
@@ -245,10 +246,11 @@ export class RoomsService {
 
   private refuseGuesser(address: string): void {
     const wait = this.wrongOfAddress.waitSeconds(address);
-    if (wait > 0) throw tooMany(`Too many wrong codes; try again in ${wait} seconds`, wait);
+    if (wait > 0) throw tooMany(`Too many wrong codes; try again in ${howMany(wait, 'second')}`, wait);
     if (this.wrongOfAll.waitSeconds(EVERYWHERE) === 0) return;
     const late = this.lateTries.waitSeconds(address);
-    if (late > 0) throw tooMany(`Many wrong codes were tried here; try again in ${late} seconds`, late);
+    if (late > 0)
+      throw tooMany(`Many wrong codes were tried here; try again in ${howMany(late, 'second')}`, late);
     this.lateTries.add(address);
   }
 

@@ -1,4 +1,4 @@
-import { pieceSeconds, turnEquivalences, type Piece, type Problem } from '@anchorbeat/core';
+import { howMany, pieceSeconds, turnEquivalences, type Piece, type Problem } from '@anchorbeat/core';
 import { bundledNotes, type ReadingNote, type ReadingNotes } from '@anchorbeat/formats';
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { useEffect, useRef, useState } from 'react';
@@ -122,9 +122,11 @@ function ReadPiece({ read, ensemble, onClose }: { readonly read: Read } & Omit<I
     <>
       <p className="mt-3 text-lg">
         {[
-          ...(read.notes?.read.filter((text) => !text.startsWith('0 ')) ?? [`${piece.bars.length} bars`]),
+          ...(read.notes?.read.filter((text) => !text.startsWith('0 ')) ?? [
+            howMany(piece.bars.length, 'bar'),
+          ]),
           proof && durationText(pieceSeconds(proof.compiled.timeline)),
-          proof && `${proof.compiled.seams.length} seams`,
+          proof && howMany(proof.compiled.seams.length, 'seam'),
         ]
           .filter(Boolean)
           .join(' · ')}

@@ -1,3 +1,4 @@
+import { howMany } from '@anchorbeat/core';
 import { fileNameOf } from '@anchorbeat/formats';
 import { SHEETS } from '@anchorbeat/sheets';
 import { useDeferredValue, useMemo, useState } from 'react';
@@ -69,7 +70,7 @@ export function SheetView() {
       </section>
       <section
         className="min-w-0"
-        aria-label={`${chosenSheet(choice).name}, ${pages.length} ${pages.length === 1 ? 'page' : 'pages'}`}
+        aria-label={`${chosenSheet(choice).name}, ${howMany(pages.length, 'page')}`}
       >
         <SheetPages pages={pages} />
       </section>

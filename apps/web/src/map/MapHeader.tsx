@@ -1,4 +1,12 @@
-import { capital, pieceSeconds, routeWords, type BarSpan, type Piece, type TrueTo } from '@anchorbeat/core';
+import {
+  capital,
+  howMany,
+  pieceSeconds,
+  routeWords,
+  type BarSpan,
+  type Piece,
+  type TrueTo,
+} from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint, KeyCap, pressed } from '../acts/ActButton.tsx';
@@ -20,7 +28,11 @@ export function MapTitle({ acts }: { readonly acts: MapActs }) {
   const { piece, compiled } = useProof();
   const order = routeWords(piece, compiled.timeline.route);
   const isPlain = compiled.timeline.route.barIndex.length === piece.bars.length;
-  const facts = [piece.subtitle, `${piece.bars.length} bars`, durationText(pieceSeconds(compiled.timeline))];
+  const facts = [
+    piece.subtitle,
+    howMany(piece.bars.length, 'bar'),
+    durationText(pieceSeconds(compiled.timeline)),
+  ];
   return (
     <div className="flex min-w-0 items-baseline gap-x-4">
       <h1 className="min-w-0 truncate text-[1.35rem] font-bold @3xl:text-[1.75rem]">{piece.title}</h1>

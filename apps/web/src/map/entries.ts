@@ -283,7 +283,8 @@ export function readPlace(text: string, { piece }: Pick<EntryContext, 'piece'>):
   if (!place.ok || place.value.kind !== 'go' || bars === 0) return place;
   const bar = place.value.bar + (side.toLowerCase() === 'before' ? -bars : bars);
   if (bar >= 0 && bar < piece.bars.length) return accepted({ kind: 'go', bar });
-  return refused(`There are not ${amount} bars ${side.toLowerCase()} ${name.trim().slice(0, 20)}`);
+  const missing = bars === 1 ? 'is no bar' : `are not ${amount} bars`;
+  return refused(`There ${missing} ${side.toLowerCase()} ${name.trim().slice(0, 20)}`);
 }
 
 function readNamedPlace(text: string, piece: Piece): Result<EntryAct> {

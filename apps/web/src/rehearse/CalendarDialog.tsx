@@ -1,3 +1,4 @@
+import { howMany } from '@anchorbeat/core';
 import type { DateResponse, EnsembleResponse } from '@anchorbeat/contract';
 import { useState } from 'react';
 import { problemText } from '../store/api.ts';
@@ -63,7 +64,7 @@ export function CalendarDialog({ ensemble, dates, onClose }: CalendarDialogProps
       <div className="mt-4 flex flex-wrap justify-end gap-3">
         <Button onClick={onClose}>Leave it</Button>
         <Button filled disabled={wanted.length === 0 || isLoading} onClick={() => void keep()}>
-          Keep {wanted.length} {wanted.length === 1 ? 'date' : 'dates'}
+          Keep {howMany(wanted.length, 'date')}
         </Button>
       </div>
     </DialogShell>
@@ -94,5 +95,5 @@ function ReadDates({ reading: { dates, leftOut } }: { readonly reading: Calendar
 }
 
 function nameOf({ date: { kind, title, minutes } }: ReadDate): string {
-  return `${title || (kind === 'concert' ? 'Concert' : 'Rehearsal')}, ${minutes} minutes`;
+  return `${title || (kind === 'concert' ? 'Concert' : 'Rehearsal')}, ${howMany(minutes, 'minute')}`;
 }

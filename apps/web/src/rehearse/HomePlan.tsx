@@ -4,7 +4,7 @@ import {
   type DateResponse,
   type EnsembleResponse,
 } from '@anchorbeat/contract';
-import { MOST_PLAN_MINUTES, planFor, type PieceToPlan, type Plan } from '@anchorbeat/core';
+import { howMany, MOST_PLAN_MINUTES, planFor, type PieceToPlan, type Plan } from '@anchorbeat/core';
 import { useMemo, useState } from 'react';
 import { toast } from '../ui/toast.ts';
 import type { Act } from '../acts/act.ts';
@@ -68,7 +68,7 @@ function HomeDialog({
   const sheetDate = { ...date, title: `${section}, at home`, minutes, absent: [] };
   const { does: saveSheet } = usePlanSheet(ensemble.name, sheetDate, plan, []);
   const copy = async () => {
-    const text = [`${section}, at home, ${minutes} minutes`, ...lines].join('\n');
+    const text = [`${section}, at home, ${howMany(minutes, 'minute')}`, ...lines].join('\n');
     toast((await copyWords(text)) ? 'Copied' : 'This browser does not let a page copy');
   };
   const saveEntry = async () => {

@@ -1,3 +1,4 @@
+import { howMany } from '@anchorbeat/core';
 import type { DateResponse } from '@anchorbeat/contract';
 import { useMemo, useState } from 'react';
 import { keptSheetSettings } from '../handout/sheetChoice.ts';
@@ -121,7 +122,7 @@ function LogHead({ choice, onChange, found, runs }: LogHeadProps) {
         />
       </div>
       <p className="pb-2 text-quiet">
-        {runs === 1 ? '1 run' : `${runs} runs`}
+        {howMany(runs, 'run')}
         {others > 0 && ` · ${others} of plans and corrections`}
       </p>
       <span className="flex flex-wrap gap-3 sm:ml-auto">

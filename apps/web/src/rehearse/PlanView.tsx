@@ -1,5 +1,6 @@
 import type { DateResponse, EnsembleResponse } from '@anchorbeat/contract';
 import {
+  howMany,
   planChoices,
   planFor,
   type Plan,
@@ -263,8 +264,8 @@ function PlanHead({ plan, minutes, date }: PlanHeadProps) {
   return (
     <div className="mt-1 text-[1.05rem]">
       <p>
-        <b className="numeral">{minutes - minutesLeft}</b> of {minutes} minutes planned
-        {daysLeft > 0 && `, in ${daysLeft} ${daysLeft === 1 ? 'day' : 'days'}`}.
+        <b className="numeral">{minutes - minutesLeft}</b> of {howMany(minutes, 'minute')} planned
+        {daysLeft > 0 && `, in ${howMany(daysLeft, 'day')}`}.
       </p>
       {outOfReach && outOfReach.places > 0 && (
         <p className="mt-1 text-[1.2rem] font-bold text-seam">

@@ -1,5 +1,5 @@
 import type { DateResponse } from '@anchorbeat/contract';
-import type { PieceToPlan } from '@anchorbeat/core';
+import { howMany, type PieceToPlan } from '@anchorbeat/core';
 import { useNavigate } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
@@ -38,7 +38,7 @@ export function SetView({ date, pieces }: SetViewProps) {
       <p className="mt-1 text-[1.05rem]">
         <b className="numeral">{programme.length}</b> {programme.length === 1 ? 'piece' : 'pieces'},{' '}
         {durationText(seconds + pauses)}
-        {pause === null ? '; each begins by the key' : ` with pauses of ${pause} seconds`}.
+        {pause === null ? '; each begins by the key' : ` with pauses of ${howMany(pause, 'second')}`}.
       </p>
       <div className="my-3">
         <ActButton act={act} filled />
@@ -56,7 +56,7 @@ export function SetView({ date, pieces }: SetViewProps) {
                 <span className="block text-lg font-semibold">{title}</span>
                 <span className="block text-[0.9rem] text-quiet">
                   {tempoWords(goalPercent)}
-                  {seams.length === 0 ? 'no seams' : `${run} of ${seams.length} seams run`}
+                  {seams.length === 0 ? 'no seams' : `${run} of ${howMany(seams.length, 'seam')} run`}
                 </span>
               </span>
               <b className="numeral text-xl">{durationText(ofPiece)}</b>

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import type { DateResponse } from '@anchorbeat/contract';
-import { seamTallies, verdictWords, type LoggedCorrection } from '@anchorbeat/core';
+import { howMany, seamTallies, verdictWords, type LoggedCorrection } from '@anchorbeat/core';
 import { PLAIN_SHEET, reportDocument, type SheetDocument, type SheetSettings } from '@anchorbeat/sheets';
 import type { PlacedRun } from '../seams/placedRun.ts';
 import { hasWords } from '../ui/hasWords.ts';
@@ -102,7 +102,7 @@ function runLine(piece: string, run: PlacedRun): LogLine {
     day: dayOf(moment),
     time: moment.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }),
     piece,
-    place: run.placeKind === 'seam' ? `into bar ${bar}` : `${run.bars} bars from ${bar}`,
+    place: run.placeKind === 'seam' ? `into bar ${bar}` : `${howMany(run.bars, 'bar')} from ${bar}`,
     tempo: `${Math.round(run.percent)} %${run.bpm === null ? '' : ` · ${Math.round(run.bpm)}`}`,
     mark: run.mark ?? '–',
     take: tally ? verdictWords(tally.shown) : '',

@@ -1,5 +1,5 @@
 import type { DrillResponse } from '@anchorbeat/contract';
-import { barOfPlaceMaybe, readinessOf, sectionsOf } from '@anchorbeat/core';
+import { barOfPlaceMaybe, howMany, readinessOf, sectionsOf } from '@anchorbeat/core';
 import { useEffect, useMemo, useReducer, useRef, useState, type ReactNode } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
@@ -173,9 +173,7 @@ function SeamsHeader({ count, filters, children }: SeamsHeaderProps) {
   return (
     <header className="border-b-2 border-faint px-4 pt-2 pb-1 @3xl:px-6 @3xl:pt-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h1 className="text-2xl font-bold whitespace-nowrap @3xl:text-3xl">
-          {count === 1 ? '1 seam' : `${count} seams`}
-        </h1>
+        <h1 className="text-2xl font-bold whitespace-nowrap @3xl:text-3xl">{howMany(count, 'seam')}</h1>
         <p className="min-w-0 truncate text-lg text-quiet">{piece.title}</p>
         <div className="flex flex-wrap gap-x-3 gap-y-1 @3xl:ml-auto pointer-coarse:gap-x-1.5">
           {shown.map((act) => (

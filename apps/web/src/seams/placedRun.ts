@@ -1,5 +1,5 @@
 import type { RunResponse } from '@anchorbeat/contract';
-import type { DrillPlace, SeamReadiness } from '@anchorbeat/core';
+import { howMany, type DrillPlace, type SeamReadiness } from '@anchorbeat/core';
 
 /** A logged run as the core looks at it. */
 export type PlacedRun = RunResponse & { readonly place: DrillPlace };
@@ -13,7 +13,7 @@ export function placedRun(run: RunResponse): PlacedRun {
 export function recordWords({ runs, lastAt, bestPercent, readiness }: SeamReadiness): string {
   if (runs === 0) return 'not yet rehearsed';
   return [
-    runs === 1 ? '1 run' : `${runs} runs`,
+    howMany(runs, 'run'),
     lastAt && `last ${dayText(lastAt)}`,
     bestPercent !== null && `best ${Math.round(bestPercent)} %`,
     readiness !== null && `${Math.round(100 * readiness)} % ready`,

@@ -1,4 +1,4 @@
-import { pieceSeconds, readPiece, type Piece, type Proof } from '@anchorbeat/core';
+import { howMany, pieceSeconds, readPiece, type Piece, type Proof } from '@anchorbeat/core';
 import type { PieceResponse } from '@anchorbeat/contract';
 import { useMemo, useRef } from 'react';
 import { Link } from 'react-router';
@@ -39,11 +39,10 @@ export function ShelfRow({ response, keyName }: ShelfRowProps) {
 }
 
 function summary({ piece, compiled }: Proof): string {
-  const seams = compiled.seams.length;
   return [
-    `${piece.bars.length} bars`,
+    howMany(piece.bars.length, 'bar'),
     durationText(pieceSeconds(compiled.timeline)),
-    seams === 1 ? '1 seam' : `${seams} seams`,
+    howMany(compiled.seams.length, 'seam'),
   ].join(' · ');
 }
 

@@ -2,6 +2,7 @@ import {
   barName,
   barsPlace,
   heardBars,
+  howMany,
   isHeardToEnd,
   printedBpmMaybe,
   simulatedSections,
@@ -78,7 +79,7 @@ export function titleOf(subject: RunSubject, { compiled }: Proof, performed: num
   const { place } = subject;
   return place.kind === 'seam'
     ? `into ${barName(compiled.labels, place.barIndex)}`
-    : `${place.bars} bars from ${name}`;
+    : `${howMany(place.bars, 'bar')} from ${name}`;
 }
 
 /** A refusal of the room, in its own words. */

@@ -4,6 +4,7 @@ import {
   ensembleSeamWords,
   EXPLANATION_WORDS,
   followingWords,
+  howMany,
   togetherOffWords,
   verdictWords,
   type EnsembleSeam,
@@ -53,7 +54,7 @@ export function SectionsPlayed({ proof, played, onClose }: SectionsPlayedProps) 
       description={
         takes.length === 0
           ? 'Let the stands tap along: All together, "stands tap along". What they played stands here after the run.'
-          : `${takes.length} ${takes.length === 1 ? 'stand' : 'stands'} on one clock`
+          : `${howMany(takes.length, 'stand')} on one clock`
       }
       width="widest"
       onClose={onClose}

@@ -1,4 +1,4 @@
-import { LOCKED_MS } from '@anchorbeat/core';
+import { howMany, LOCKED_MS } from '@anchorbeat/core';
 import type { StandPresence } from '@anchorbeat/contract';
 
 /** The sections of the ensemble, and any that somebody joined as besides. */
@@ -23,6 +23,6 @@ export function presenceWords(stand: StandPresence): { readonly words: string; r
 export function standsWords(stands: readonly StandPresence[]): string {
   if (stands.length === 0) return 'Nobody yet: show the code';
   const unwell = stands.filter((stand) => !presenceWords(stand).isWell).length;
-  const count = stands.length === 1 ? '1 stand' : `${stands.length} stands`;
+  const count = howMany(stands.length, 'stand');
   return unwell === 0 ? `${count}, all locked` : `${count}, ${unwell} not locked`;
 }

@@ -1,3 +1,4 @@
+import { howMany } from '@anchorbeat/core';
 import type { ArchivedCount, ArchivedPiecePreview, ArchivePreview } from './responses.ts';
 
 /** Whether bringing an archive back would change anything. */
@@ -23,18 +24,18 @@ export function archiveLines(preview: ArchivePreview): readonly string[] {
   const unchanged = pieces.filter(({ does }) => does === 'same').length;
   const lines = [
     isNewEnsemble ? `${ensemble} is not here yet: it comes in as an ensemble of its own` : '',
-    newSections.length > 0 ? `${counted(newSections.length, 'section')} more: ${newSections.join(', ')}` : '',
+    newSections.length > 0 ? `${howMany(newSections.length, 'section')} more: ${newSections.join(', ')}` : '',
     ...pieces.filter(({ does }) => does !== 'same').map(pieceLine),
     countLine(drills, 'drill'),
     countLine(runs, 'run of the log', 'runs of the log'),
     countLine(dates, 'date with its plan', 'dates with their plans'),
   ].filter(Boolean);
   if (lines.length === 0) return ['Everything in it is here already: nothing would change'];
-  return unchanged > 0 ? [...lines, `${counted(unchanged, 'piece')} as here already`] : lines;
+  return unchanged > 0 ? [...lines, `${howMany(unchanged, 'piece')} as here already`] : lines;
 }
 
 function pieceLine({ title, does, revisions }: ArchivedPiecePreview): string {
-  const states = counted(revisions, 'saved state');
+  const states = howMany(revisions, 'saved state');
   switch (does) {
     case 'new':
       return `${title}: new, with ${states}`;
@@ -49,14 +50,10 @@ function pieceLine({ title, does, revisions }: ArchivedPiecePreview): string {
 
 function countLine({ new: added, kept }: ArchivedCount, one: string, many = `${one}s`): string {
   const told = [
-    added > 0 ? `${counted(added, one, many)} come${added === 1 ? 's' : ''} in` : '',
+    added > 0 ? `${howMany(added, one, many)} come${added === 1 ? 's' : ''} in` : '',
     kept > 0
-      ? `${counted(kept, one, many)} ${kept === 1 ? 'is' : 'are'} otherwise here and stay${kept === 1 ? 's' : ''} so`
+      ? `${howMany(kept, one, many)} ${kept === 1 ? 'is' : 'are'} otherwise here and stay${kept === 1 ? 's' : ''} so`
       : '',
   ].filter(Boolean);
   return told.join('; ');
-}
-
-function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count} ${count === 1 ? one : many}`;
 }

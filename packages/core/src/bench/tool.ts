@@ -8,6 +8,7 @@ import { parseStatedTempo } from '../tempo/text.ts';
 import { noteValueLength, noteValue } from '../value/noteValue.ts';
 import { meterBeat } from '../meter/meterBeat.ts';
 import type { Meter } from '../meter/meter.ts';
+import { howMany } from '../words/howMany.ts';
 
 /** One line to type on. */
 export interface BenchField {
@@ -147,7 +148,12 @@ export function roundedWords(bpm: Fraction, beatsABar: number): string {
   if (whole < 1) return decimal(exact, 3);
   const percent = (100 * (whole - exact)) / exact;
   const missMs = beatsABar * 60_000 * (1 / exact - 1 / whole);
-  return `${decimal(exact, 4)}; as ${whole} it is ${decimal(Math.abs(percent), 2)} % too ${percent > 0 ? 'fast' : 'slow'}, ${decimal(Math.abs(missMs), 1)} ms over ${beatsABar} beats`;
+  return `${decimal(exact, 4)}; as ${whole} it is ${decimal(Math.abs(percent), 2)} % too ${percent > 0 ? 'fast' : 'slow'}, ${decimal(Math.abs(missMs), 1)} ms over ${howMany(beatsABar, 'beat')}`;
+}
+
+/** "1 bar lasts", "12 bars last" */
+export function lasting(bars: number): string {
+  return `${howMany(bars, 'bar')} last${bars === 1 ? 's' : ''}`;
 }
 
 /** At most so many decimals, without zeros at the end. */

@@ -153,6 +153,12 @@ const FLAWS: ReadonlyArray<
     'bar 2 is cut to 1/2 of a whole note',
   ],
   [
+    'pickup-and-last-bar',
+    [{ meter: '2/2', pickup: '1/4' }, {}, {}],
+    'The piece ends with 4 of 4 quarters; the pickup has 1, so 3 would complete it',
+    'bar 2 is cut to 3/4 of a whole note',
+  ],
+  [
     'conductable-pulse',
     [{ meter: '6/8', tempo: [{ tempo: 'eighth = 60' }] }, {}],
     'Bar 1 is beaten at 20 a minute: in six, eighth = 60',

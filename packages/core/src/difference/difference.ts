@@ -5,6 +5,7 @@ import { barLabels, barName } from '../piece/labels.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
 import { BAR_FIELD_NAMES, BAR_FIELDS, writeBar } from '../document/barFields.ts';
 import type { BarDocument } from '../document/document.ts';
+import { howMany } from '../words/howMany.ts';
 
 /** One place at which two pieces differ, in a musician's words. */
 export interface Difference {
@@ -142,7 +143,7 @@ function tellRun(run: readonly Change[]): Difference {
       ? first.name
       : `${first.name.replace(/^bar /, 'bars ')} to ${last.name.replace(/^bar /, '')}`;
   const { was, is, barIndex } = first;
-  const bars = run.length === 1 ? '1 bar' : `${run.length} bars`;
+  const bars = howMany(run.length, 'bar');
   switch (first.kind) {
     case 'added':
       return {

@@ -19,6 +19,7 @@ import { noteValue, noteValueLength, noteValueOfLengthMaybe } from '../value/not
 import { lengthWords } from '../value/text.ts';
 import { landsAfterBars } from '../bench/grid.ts';
 import { leadHands, type LeadHands } from '../bench/leadHand.ts';
+import { howMany } from '../words/howMany.ts';
 
 /** What is practised on a bar of uneven length. */
 export type TrainerExercise =
@@ -158,7 +159,10 @@ function displacedAccents(ground: TrainerGround, every: number): TrainerPiece {
     }),
     true,
   );
-  return { ...exercise, says: [`The accent lands on 1 again after ${barsWords(bars)}`, ...exercise.says] };
+  return {
+    ...exercise,
+    says: [`The accent lands on 1 again after ${howMany(bars, 'bar')}`, ...exercise.says],
+  };
 }
 
 function meterCycle(ground: TrainerGround, meters: readonly Meter[]): TrainerPiece {
@@ -174,7 +178,7 @@ function meterCycle(ground: TrainerGround, meters: readonly Meter[]): TrainerPie
   return {
     ...exercise,
     says: [
-      `Lands on 1 of ${formatMeter(full)} after ${barsWords(bars)} of it: ${timesWords(times.n / times.d)} through`,
+      `Lands on 1 of ${formatMeter(full)} after ${howMany(bars, 'bar')} of it: ${timesWords(times.n / times.d)} through`,
       ...exercise.says,
     ],
   };
@@ -337,10 +341,6 @@ function inTwosAndThrees(count: number): ReadonlyArray<readonly number[]> {
 }
 
 const MOST_GROUPED = 13;
-
-function barsWords(bars: number): string {
-  return bars === 1 ? '1 bar' : `${bars} bars`;
-}
 
 function timesWords(times: number): string {
   return times === 1 ? 'once' : times === 2 ? 'twice' : `${times} times`;

@@ -57,8 +57,3 @@ export function withBar(piece: Piece, index: number, bar: Bar, says: string): Re
 export function says(piece: Result<Piece>, words: string): Result<Edited> {
   return piece.ok ? accepted({ piece: piece.value, says: words }) : piece;
 }
-
-/** "2 bars", "1 bar" */
-export function counted(count: number, word: string): string {
-  return `${count} ${word}${count === 1 ? '' : 's'}`;
-}

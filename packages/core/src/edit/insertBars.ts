@@ -2,7 +2,8 @@ import { formatMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { ofOneShape } from '../piece/piece.ts';
 import { refused } from '../problem/problem.ts';
-import { barAt, counted, says, splicedMaybe } from './bars.ts';
+import { howMany } from '../words/howMany.ts';
+import { barAt, says, splicedMaybe } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
 /** Puts empty bars before index `at`, in a given meter or the one that stands before them. */
@@ -18,6 +19,6 @@ export const insertBars: EditKind<'insertBars'> = (piece, { at, count, meter }) 
       0,
       Array.from({ length: count }, () => bar),
     ),
-    `${counted(count, 'bar')} of ${formatMeter(bar.meter)} added ${after}`,
+    `${howMany(count, 'bar')} of ${formatMeter(bar.meter)} added ${after}`,
   );
 };

@@ -1,6 +1,7 @@
 import { ofOneShape, type Bar } from '../piece/piece.ts';
 import { refused } from '../problem/problem.ts';
-import { counted, says, spanName, splicedMaybe } from './bars.ts';
+import { howMany } from '../words/howMany.ts';
+import { says, spanName, splicedMaybe } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
 /** Writes a cycle of bars out again after itself: meters, pulse and rhythm, not marks, signs or labels. */
@@ -10,7 +11,7 @@ export const repeatBars: EditKind<'repeatBars'> = (piece, { from, count, times }
   const copies = Array.from({ length: times }, () => cycle).flat();
   return says(
     splicedMaybe(piece, from + count, 0, copies),
-    `${spanName(piece, { from, count })} written out ${counted(times, 'more time')}`,
+    `${spanName(piece, { from, count })} written out ${howMany(times, 'more time')}`,
   );
 };
 

@@ -1,6 +1,6 @@
 import { differencesBetween } from '../difference/difference.ts';
 import { accepted, refused } from '../problem/problem.ts';
-import { counted } from './bars.ts';
+import { howMany } from '../words/howMany.ts';
 import type { EditKind } from './edit.ts';
 
 const TOLD = 3;
@@ -11,6 +11,6 @@ export const replacePiece: EditKind<'replacePiece'> = (piece, { piece: other, ho
   if (differences.length === 0) return refused('Nothing changes');
   const told = differences.slice(0, TOLD).map(({ says }) => says);
   const more = differences.length - told.length;
-  const rest = more > 0 ? `; and ${counted(more, 'more change')}` : '';
+  const rest = more > 0 ? `; and ${howMany(more, 'more change')}` : '';
   return accepted({ piece: other, says: `${how}: ${told.join('; ')}${rest}` });
 };

@@ -3,7 +3,8 @@ import { barLength } from '../piece/piece.ts';
 import { accepted } from '../problem/problem.ts';
 import type { Rhythm } from '../rhythm/rhythm.ts';
 import { noteValue, noteValueOfLengthMaybe, NOTE_BASES } from '../value/noteValue.ts';
-import { barAt, counted, spanName } from './bars.ts';
+import { howMany } from '../words/howMany.ts';
+import { barAt, spanName } from './bars.ts';
 import type { EditKind } from './edit.ts';
 
 /** Everybody rests in these bars: their notes become rests. */
@@ -15,7 +16,7 @@ export const restBars: EditKind<'restBars'> = (piece, { from, count }) => {
   }
   return accepted({
     piece: { ...piece, bars },
-    says: `${counted(count, 'bar')} of rest: ${spanName(piece, { from, count })}`,
+    says: `${howMany(count, 'bar')} of rest: ${spanName(piece, { from, count })}`,
   });
 };
 

@@ -11,6 +11,7 @@ import {
 } from './plan.ts';
 import { frameOf, wholeKey, withFrame, type Untimed } from './planFrame.ts';
 import { DAY_MS, dueInDays, leftOf, READY } from './spacing.ts';
+import { howMany } from '../words/howMany.ts';
 
 /** Seams so few bars apart are one place: a bar that is entered and left again. */
 const TOGETHER_BARS = 2;
@@ -236,11 +237,8 @@ function whyOf(
   return [
     `difficulty ${score}`,
     isNew ? 'never run' : failed ? 'failed last time' : `${Math.round(100 * readiness)} % ready by now`,
-    !isNew && days > 0 && `${days} ${days === 1 ? 'day' : 'days'} ago`,
-    daysLeft !== null &&
-      daysLeft >= 0 &&
-      daysLeft <= 14 &&
-      `concert in ${daysLeft} ${daysLeft === 1 ? 'day' : 'days'}`,
+    !isNew && days > 0 && `${howMany(days, 'day')} ago`,
+    daysLeft !== null && daysLeft >= 0 && daysLeft <= 14 && `concert in ${howMany(daysLeft, 'day')}`,
   ].filter((word) => word !== false);
 }
 

@@ -9,7 +9,7 @@ import { barLength, type Bar } from '../piece/piece.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf, secondsOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
-import { noteWords } from '../value/text.ts';
+import { notesWords, noteWords } from '../value/text.ts';
 import { nearestFeltMaybe, type NearestCarry } from './carry.ts';
 import {
   comparedBeats,
@@ -166,8 +166,8 @@ function tripletTrapMaybe({ rateAfter }: Seam, after: Bar): SeamTrap | null {
   const lateMilliseconds =
     (60_000 * (toNumber(first.lengthWholes) - toNumber(last.lengthWholes))) / toNumber(rateAfter);
   const value = noteValueOfLengthMaybe(divide(last.lengthWholes, { n: 3, d: 1 }));
-  const notes = value ? noteWords(value) : 'note';
-  const says = `the last three ${notes}s squeezed into a triplet put you ${inTime(lateMilliseconds)}, each a third too long`;
+  const notes = value ? notesWords(value) : 'notes';
+  const says = `the last three ${notes} squeezed into a triplet put you ${inTime(lateMilliseconds)}, each a third too long`;
   return { kind: 'triplet', lateMilliseconds, says };
 }
 

@@ -5,6 +5,7 @@ import type { Bar, Piece } from '../piece/piece.ts';
 import { pulseOf } from '../pulse/pulse.ts';
 import { formatFraction } from '../fraction/text.ts';
 import { inNoteNames } from '../value/names.ts';
+import { howMany } from '../words/howMany.ts';
 
 const HEAD = ['title', 'subtitle', 'composer', 'key', 'style'] as const;
 
@@ -17,7 +18,7 @@ export function writeShorthand(piece: Piece): string {
   const documents = writePiece(piece).bars;
   let openLine: { readonly rest: string; count: number } | null = null;
   const flush = () => {
-    if (openLine) lines.push(`${barsWords(openLine.count)}${openLine.rest}`);
+    if (openLine) lines.push(`${howMany(openLine.count, 'bar')}${openLine.rest}`);
     openLine = null;
   };
   documents.forEach((document, index) => {
@@ -40,10 +41,6 @@ export function writeShorthand(piece: Piece): string {
   });
   flush();
   return `${lines.join('\n').trim()}\n`;
-}
-
-function barsWords(count: number): string {
-  return count === 1 ? '1 bar' : `${count} bars`;
 }
 
 /** A whole number would be read as so many of the meter's units, so a whole note is written 1/1. */

@@ -6,6 +6,7 @@ import { toNumber } from '../fraction/fraction.ts';
 import { barStart, firstAtOrAfter, pieceSeconds, performedCount } from '../timeline/query.ts';
 import { SAME_MOMENT_SECONDS } from '../timeline/sameMoment.ts';
 import type { TakeOnset } from './takeRecord.ts';
+import { howMany } from '../words/howMany.ts';
 
 /** Bars in which the click was silent, up to where it came back. */
 export interface TakeSilence {
@@ -113,7 +114,7 @@ export function silenceWords(silences: readonly TakeSilence[]): string {
   if (silences.length === 0) return '';
   const held = silences.filter(({ isHeld }) => isHeld);
   const longest = Math.max(0, ...held.map(({ seconds }) => seconds));
-  const count = silences.length === 1 ? 'silence' : 'silences';
-  if (held.length === 0) return `none of ${silences.length} ${count} held`;
-  return `${held.length} of ${silences.length} ${count} held, the longest ${longest.toFixed(1)} s`;
+  const count = howMany(silences.length, 'silence');
+  if (held.length === 0) return `none of ${count} held`;
+  return `${held.length} of ${count} held, the longest ${longest.toFixed(1)} s`;
 }

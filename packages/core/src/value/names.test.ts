@@ -9,7 +9,7 @@ import { pieceOf } from '../test/pieceOf.ts';
 import { richPiece } from '../test/richPiece.ts';
 import { inNoteNames, sayNotesIn } from './names.ts';
 import { NOTE_BASES, noteValue } from './noteValue.ts';
-import { formatNoteValue, noteWords, parseNoteValue } from './text.ts';
+import { formatNoteValue, notesWords, noteWords, parseNoteValue } from './text.ts';
 
 afterEach(() => sayNotesIn('quarter'));
 
@@ -22,6 +22,19 @@ test('a note in the crotchet family is read back as the same note, and saved in 
       expect(formatNoteValue(note)).toContain(base);
     }
   }
+});
+
+test.each([
+  ['quarter', 'quarters', 'crotchets'],
+  ['triplet eighth', 'triplet eighths', 'triplet quavers'],
+  ['dotted half', 'dotted half notes', 'dotted minims'],
+  ['whole', 'whole notes', 'semibreves'],
+  ['32nd', '32nds', 'demisemiquavers'],
+])('more than one %s are %s, or %s', (note, ours, theirs) => {
+  const value = expectValue(parseNoteValue(note));
+  expect(notesWords(value)).toBe(ours);
+  sayNotesIn('crotchet');
+  expect(notesWords(value)).toBe(theirs);
 });
 
 test.each([

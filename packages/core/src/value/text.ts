@@ -131,6 +131,12 @@ export function noteWords(value: NoteValue): string {
   return `${beforeBase(value)}${baseWord(value.base)}`;
 }
 
+/** More than one of them: "dotted quarters", "half notes", where "halves" would be something else; "minims". */
+export function notesWords(value: NoteValue): string {
+  const isOtherWordToo = /(half|whole)$/.test(noteWords(value));
+  return `${noteWords(value)}${isOtherWordToo ? ' notes' : 's'}`;
+}
+
 function beforeBase(value: NoteValue): string {
   const tuplets = value.tuplets.map((tuplet) => `${tupletName(tuplet)} `).join('');
   return `${tuplets}${DOT_WORDS[Math.min(value.dots, MAX_DOTS)] ?? ''}`;

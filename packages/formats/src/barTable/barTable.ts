@@ -1,7 +1,15 @@
-import { barLabels, barLinesOf, formatMeter, writePiece, type Bar, type Piece } from '@anchorbeat/core';
+import {
+  barLabels,
+  barLinesOf,
+  formatMeter,
+  howMany,
+  writePiece,
+  type Bar,
+  type Piece,
+} from '@anchorbeat/core';
 import Papa from 'papaparse';
 import type { FileFormat, FileReading } from '../format.ts';
-import { counted, NoteTaker } from '../notes.ts';
+import { NoteTaker } from '../notes.ts';
 import { COLUMNS } from './columns.ts';
 import { asFileProblem, readBarTable } from './readBarTable.ts';
 
@@ -42,7 +50,7 @@ function fileReading(text: string): FileReading {
   for (const says of guessed) notes.guessed(says);
   for (const heading of unknownColumns)
     notes.leftOut(`the column "${heading.trim().slice(0, 40)}", which is not known`);
-  return { ok: true, piece, notes: notes.notes([counted(piece.bars.length, 'bar')]) };
+  return { ok: true, piece, notes: notes.notes([howMany(piece.bars.length, 'bar')]) };
 }
 
 /** UTF-8 or, by its mark, UTF-16; what is neither is read as the Western code page older spreadsheets write. */

@@ -5,12 +5,13 @@ import {
   expectValue,
   formatFraction,
   formatMeter,
+  formatNoteValue,
   fraction,
+  howMany,
   MAX_BARS,
   meterBeat,
   meterLength,
   multiply,
-  formatNoteValue,
   noteValue,
   noteValueOfLengthMaybe,
   parseMeter,
@@ -25,7 +26,7 @@ import {
 } from '@anchorbeat/core';
 import { refusedFile, type FileReading } from '../format.ts';
 import { keyNameMaybe } from '../keyNames.ts';
-import { counted, NoteTaker } from '../notes.ts';
+import { NoteTaker } from '../notes.ts';
 import { readGenerously } from '../readGenerously.ts';
 import { eventText, MidiProblem, readTracks, type MidiTracks, type TimedEvent } from './midiTracks.ts';
 import { rampText, tempoStretches, tempoText, type HoldStretch, type TempoEvent } from './tempi.ts';
@@ -112,11 +113,11 @@ class MidiReader {
     );
     if (!reading.ok) return reading;
     const read = [
-      counted(bars.length, 'bar'),
-      counted(documents.filter(({ meter }) => meter !== undefined).length, 'meter sign'),
-      counted([...tempos.values()].flat().length, 'tempo mark'),
-      counted(marks.size, 'rehearsal mark'),
-      counted(this.file.tracks.length, 'track'),
+      howMany(bars.length, 'bar'),
+      howMany(documents.filter(({ meter }) => meter !== undefined).length, 'meter sign'),
+      howMany([...tempos.values()].flat().length, 'tempo mark'),
+      howMany(marks.size, 'rehearsal mark'),
+      howMany(this.file.tracks.length, 'track'),
     ];
     return { ok: true, piece: reading.piece, notes: this.notes.notes(read) };
   }

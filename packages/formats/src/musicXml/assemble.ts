@@ -3,6 +3,7 @@ import {
   equal,
   formatMeter,
   fraction,
+  howMany,
   meterForLengthMaybe,
   meterLength,
   multiply,
@@ -10,7 +11,7 @@ import {
   type BarDocument,
   type Meter,
 } from '@anchorbeat/core';
-import { counted, type NoteTaker } from '../notes.ts';
+import { type NoteTaker } from '../notes.ts';
 import { BarBuilder, longestEnd } from './barBuilder.ts';
 import type { PartMeasure } from './measure.ts';
 import { addSections } from './sections.ts';
@@ -61,11 +62,11 @@ export function assemble(parts: readonly ScorePart[], notes: NoteTaker): Assembl
     takesRepeatsAfterJump: columns.flat().some((measure) => measure.takesRepeatsAfterJump),
     key: keyOf(columns),
     read: [
-      counted(bars.length, 'bar'),
-      counted(bars.filter(({ meter }) => meter !== undefined).length, 'meter sign'),
-      counted(marks, 'tempo mark'),
-      counted(bars.filter(({ rehearsalMark }) => rehearsalMark !== undefined).length, 'rehearsal mark'),
-      counted(parts.length, 'part'),
+      howMany(bars.length, 'bar'),
+      howMany(bars.filter(({ meter }) => meter !== undefined).length, 'meter sign'),
+      howMany(marks, 'tempo mark'),
+      howMany(bars.filter(({ rehearsalMark }) => rehearsalMark !== undefined).length, 'rehearsal mark'),
+      howMany(parts.length, 'part'),
     ],
   };
 }

@@ -1,6 +1,6 @@
-import { MAX_BARS, readPiece, writePiece, type PieceDocument } from '@anchorbeat/core';
+import { howMany, MAX_BARS, readPiece, writePiece, type PieceDocument } from '@anchorbeat/core';
 import { refusedFile, type FileReading, type OnProgress } from '../format.ts';
-import { counted, NoteTaker } from '../notes.ts';
+import { NoteTaker } from '../notes.ts';
 import { readGenerously } from '../readGenerously.ts';
 import { assemble, ScoreProblem, type ScorePart } from './assemble.ts';
 import { withUnsaid } from './unsaid.ts';
@@ -132,7 +132,7 @@ class ScoreReader {
     const said = withUnsaid(writePiece(plain.piece), this.head.get('identification'));
     const whole = said.taken > 0 ? readPiece(said.document) : plain;
     const reading = whole.ok ? whole : plain;
-    const kept = whole.ok && said.taken > 0 ? [`${counted(said.taken, 'detail')} kept from Anchorbeat`] : [];
+    const kept = whole.ok && said.taken > 0 ? [`${howMany(said.taken, 'detail')} kept from Anchorbeat`] : [];
     return { ok: true, piece: reading.piece, notes: this.notes.notes([...read, ...kept]) };
   }
 

@@ -2,8 +2,9 @@ import {
   barName,
   formatMeter,
   formatNumber,
-  promptFor,
+  howMany,
   performedGeometry,
+  promptFor,
   seamDetails,
   seamWords,
   writtenBar,
@@ -44,7 +45,11 @@ export const hardestSeams: Sheet = {
         textBlock('Nothing changes in this piece: it has no seams.', { size: 11 }, bodyWidthPt),
       ];
     return [
-      titleBlock(proof, `The ${worst.length} hardest of ${proof.compiled.seams.length} seams`, bodyWidthPt),
+      titleBlock(
+        proof,
+        `The ${worst.length} hardest of ${howMany(proof.compiled.seams.length, 'seam')}`,
+        bodyWidthPt,
+      ),
       ...worst.map((seam, index) => seamBlock(proof, seam, index + 1, bodyWidthPt)),
     ];
   },

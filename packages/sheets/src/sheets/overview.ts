@@ -1,4 +1,4 @@
-import { pieceSeconds, type Proof } from '@anchorbeat/core';
+import { howMany, pieceSeconds, type Proof } from '@anchorbeat/core';
 import { layoutLine, systemShapes, type LineLayout } from '@anchorbeat/drawing';
 import { drawing, textBlock } from '../blocks.ts';
 import { clockText } from '../clockText.ts';
@@ -35,7 +35,7 @@ export const overview: Sheet = {
 
 function factsOf({ piece, compiled }: Proof): string {
   const seconds = Math.round(pieceSeconds(compiled.timeline));
-  return `Overview · ${piece.bars.length} bars · ${compiled.seams.length} seams · ${clockText(seconds)}`;
+  return `Overview · ${howMany(piece.bars.length, 'bar')} · ${howMany(compiled.seams.length, 'seam')} · ${clockText(seconds)}`;
 }
 
 /** The largest drawing of the whole line that fits in a height. */

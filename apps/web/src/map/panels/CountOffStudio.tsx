@@ -1,11 +1,12 @@
 import {
   barName,
-  countBar,
   COUNT_OFF_STYLES,
   COUNT_SCHOOLS,
-  inNoteNames,
+  countBar,
   countOffFor,
   formatPitch,
+  howMany,
+  inNoteNames,
   MAX_COUNT_OFF_BARS,
   parsePitch,
   PLAIN_COUNT_OFF,
@@ -187,15 +188,11 @@ function OwnVoice({ cueWord }: { readonly cueWord: string }) {
   return (
     <div>
       <Button onClick={() => setRecording(true)}>
-        {length === 0 ? 'Count in your own voice …' : `Your own voice: ${wordsWords(length)} …`}
+        {length === 0 ? 'Count in your own voice …' : `Your own voice: ${howMany(length, 'word')} …`}
       </Button>
       {isRecording && <OwnWordsDialog cueWord={cueWord} onClose={() => setRecording(false)} />}
     </div>
   );
-}
-
-function wordsWords(count: number): string {
-  return count === 1 ? '1 word' : `${count} words`;
 }
 
 /** The first note of the entry, near which a pitched count-off lies: "F4", with C4 the middle C. */
@@ -293,7 +290,10 @@ function HearButton({ countOff, performed }: { readonly countOff: CountOff; read
         .catch((error: unknown) => toast((error as Error).message));
   };
   return (
-    <Button onClick={hear} aria-label={isRunning ? 'Stop' : `Hear it, ${countOff.beats.length} beats`}>
+    <Button
+      onClick={hear}
+      aria-label={isRunning ? 'Stop' : `Hear it, ${howMany(countOff.beats.length, 'beat')}`}
+    >
       {isRunning ? 'Stop' : 'Hear it'}{' '}
       <kbd className="ml-1 font-text text-sm font-normal text-quiet">space</kbd>
     </Button>

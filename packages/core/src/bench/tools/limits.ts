@@ -2,7 +2,7 @@ import { fraction, multiply, toNumber } from '../../fraction/fraction.ts';
 import { accepted, refused, type Result } from '../../problem/problem.ts';
 import { statedRate } from '../../tempo/tempoMark.ts';
 import { noteValueLength, type NoteValue } from '../../value/noteValue.ts';
-import { noteWords, parseNoteValue } from '../../value/text.ts';
+import { notesWords, noteWords, parseNoteValue } from '../../value/text.ts';
 import {
   decimal,
   groupedMeter,
@@ -82,7 +82,7 @@ function work(typed: Typed): Result<BenchAnswer> {
   const unit = noteWords(tempo.value.unit);
   return accepted({
     says: [
-      `${decimal(speed, 2)} ${noteWords(note.value)}s a second, ${decimal(1000 / speed, 1)} ms each`,
+      `${decimal(speed, 2)} ${notesWords(note.value)} a second, ${decimal(1000 / speed, 1)} ms each`,
       fits.length > 0 ? `Goes well: ${fits.join(', ')}` : 'Nothing of this goes well at this tempo',
       'Usual practice as teachers state it, not measured: type your own where your players differ',
     ],

@@ -15,6 +15,7 @@ import {
   type Typed,
   type TappedNote,
 } from '../tool.ts';
+import { howMany } from '../../words/howMany.ts';
 
 /** So many strokes are looked at. */
 export const MOST_STROKES = 256;
@@ -220,7 +221,7 @@ function work(typed: Typed): Result<BenchAnswer> {
   return accepted({
     says: [
       `${best.share >= SURE ? 'It is' : best.share >= 0.6 ? 'Probably' : 'Perhaps'} ${named(best)}: it explains ${Math.round(100 * best.share)} % of what was heard`,
-      ...(pickup > 0 ? [`${pickup} small ${pickup === 1 ? 'note' : 'notes'} before the first bar`] : []),
+      ...(pickup > 0 ? [`${howMany(pickup, 'small note')} before the first bar`] : []),
       `As heard: ${bars.map((groups) => groups.join('+')).join(' | ')}`,
       ...(pace
         ? [
@@ -242,7 +243,7 @@ function work(typed: Typed): Result<BenchAnswer> {
     },
     sends: [
       {
-        label: `${bars.length} bars as heard, before the selected one`,
+        label: `${howMany(bars.length, 'bar')} as heard, before the selected one`,
         editFor: (piece, span) => insertedBars(piece, span, bars.map(meterOf)),
       },
     ],

@@ -7,7 +7,7 @@ import { pulseOf } from '../../pulse/pulse.ts';
 import type { RhythmNote } from '../../rhythm/rhythm.ts';
 import { secondsOf, statedRate } from '../../tempo/tempoMark.ts';
 import { noteValueLength, noteValueOfLengthMaybe, singleNoteMaybe } from '../../value/noteValue.ts';
-import { noteWords, parseNoteValue } from '../../value/text.ts';
+import { notesWords, parseNoteValue } from '../../value/text.ts';
 import { landsAfterBars } from '../grid.ts';
 import {
   decimal,
@@ -21,6 +21,7 @@ import {
   type HeardResult,
   type Typed,
 } from '../tool.ts';
+import { howMany } from '../../words/howMany.ts';
 
 const MOST_NOTES = 64;
 const MOST_BARS = 16;
@@ -179,7 +180,7 @@ function work(typed: Typed): Result<BenchAnswer> {
       most < 0.5
         ? 'Every note can be written as it is'
         : `On plain parts of the beat a note is up to ${decimal(most, 1)} ms off`,
-      `Lands on 1 again after ${lands} ${lands === 1 ? 'bar' : 'bars'}`,
+      `Lands on 1 again after ${howMany(lands, 'bar')}`,
       `Spoken: ${placed.map((onset) => spokenAt(onset, beats.length)).join(' ')}`,
       ...(pattern ? [`Accents: ${pattern}`] : []),
     ],
@@ -206,7 +207,7 @@ function tupletWords(text: string, lengthWholes: Fraction): readonly string[] {
   for (let normal = count - 1; normal > count / 2; normal--) {
     const value = noteValueOfLengthMaybe(multiply(lengthWholes, fraction(1, normal)));
     if (value && value.dots === 0)
-      return [`Written as a tuplet: ${count} in the time of ${normal} ${noteWords(value)}s`];
+      return [`Written as a tuplet: ${count} in the time of ${normal} ${notesWords(value)}`];
   }
   return [];
 }

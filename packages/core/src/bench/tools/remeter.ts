@@ -21,6 +21,7 @@ import { noteValueLength, singleNoteMaybe } from '../../value/noteValue.ts';
 import { noteWords } from '../../value/text.ts';
 import {
   decimal,
+  lasting,
   refusalOf,
   smallPiece,
   typedCount,
@@ -108,7 +109,7 @@ function work(typed: Typed): Result<BenchAnswer> {
   return accepted({
     says: [
       beatsWords(from.value, to.value, way),
-      `At ${beat} = ${decimal(toNumber(tempo.value.bpm), 2)} ${bars.value} bars last ${decimal(seconds(is), 3)} s, before ${decimal(seconds(was), 3)} s`,
+      `At ${beat} = ${decimal(toNumber(tempo.value.bpm), 2)} ${lasting(bars.value)} ${decimal(seconds(is), 3)} s, before ${decimal(seconds(was), 3)} s`,
       `To last as long as before: ${beat} = ${decimal(toNumber(keeps), 3)}`,
       'Swung eighths are not three: the second falls at two thirds of the beat, and only if the swing is 2 to 1; three even notes have one at a third as well',
     ],

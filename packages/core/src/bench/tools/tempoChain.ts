@@ -20,6 +20,7 @@ import {
   type BenchTool,
   type Typed,
 } from '../tool.ts';
+import { howMany } from '../../words/howMany.ts';
 
 /** A step of a chain: what it multiplies the tempo by, and how it was written. */
 export interface ChainStep {
@@ -193,7 +194,7 @@ function comesRound(tempi: readonly ChainTempo[]): readonly string[] {
   const first = tempi[0] as ChainTempo;
   const at = tempi.findIndex(({ folded: beaten }, index) => index > 0 && equal(beaten, first.folded));
   if (at < 0) return [];
-  return [`Comes round after ${at} ${at === 1 ? 'step' : 'steps'}, doubled or halved`];
+  return [`Comes round after ${howMany(at, 'step')}, doubled or halved`];
 }
 
 function nobodyAims(tempi: readonly ChainTempo[]): readonly string[] {
@@ -245,7 +246,7 @@ function chainEdit(
   const room = piece.bars.length - from;
   if (room < tempi.length)
     return refused(
-      `There are ${tempi.length} tempi and only ${room} bars from here on: select an earlier bar`,
+      `There are ${tempi.length} tempi and only ${howMany(room, 'bar')} from here on: select an earlier bar`,
     );
   const unplayable = tempi.find(({ bpm }) => toNumber(bpm) < 1 || toNumber(bpm) > 1000);
   if (unplayable) return refused(`${decimal(toNumber(unplayable.bpm), 2)} a minute cannot be played`);

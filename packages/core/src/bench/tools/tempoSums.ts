@@ -6,6 +6,7 @@ import { noteValue, noteValueLength } from '../../value/noteValue.ts';
 import { noteWords } from '../../value/text.ts';
 import {
   decimal,
+  lasting,
   refusalOf,
   smallPiece,
   typedCount,
@@ -97,7 +98,7 @@ function work(typed: Typed): Result<BenchAnswer> {
   const unit = noteWords(tempo.value.unit);
   return accepted({
     says: [
-      `${bars.value} bars last ${clockWords(secondsOf(length, rate))}; ${decimal(60 / secondsOf(meterLength(meter.value), rate), 2)} bars a minute`,
+      `${lasting(bars.value)} ${clockWords(secondsOf(length, rate))}; ${decimal(60 / secondsOf(meterLength(meter.value), rate), 2)} bars a minute`,
       ...(filled
         ? [
             `To last ${wanted}: ${unit} = ${decimal(toNumber(filled), 3)}, ${decimal((100 * toNumber(filled)) / bpm, 1)} % of it`,

@@ -1,10 +1,10 @@
-import { divide, equal, subtract, type Fraction } from '../../fraction/fraction.ts';
+import { divide, equal, fraction, subtract, type Fraction } from '../../fraction/fraction.ts';
 import { formatFraction, formatNumber } from '../../fraction/text.ts';
 import { meterLength, meterUnit, type Meter } from '../../meter/meter.ts';
 import { meterBeat } from '../../meter/meterBeat.ts';
 import { barLength } from '../../piece/piece.ts';
 import { noteValueLength, noteValueOfLengthMaybe, type NoteValue } from '../../value/noteValue.ts';
-import { noteWords } from '../../value/text.ts';
+import { notesWords } from '../../value/text.ts';
 import type { Check } from '../check.ts';
 
 /** By custom a piece that begins with a pickup ends with a bar that the pickup completes. */
@@ -23,9 +23,10 @@ export const pickupAndLastBar: Check = {
     const pickup = first.partial.lengthWholes;
     const full = meterLength(last.meter);
     const beat = meterBeat(last.meter);
-    const unit = allWhole(beat, [barLength(last), full, pickup]) ? beat : finestOf(last.meter);
+    const lengths = [barLength(last), full, pickup];
+    const unit = [beat, ...halvedUnits(last.meter)].find((value) => allWhole(value, lengths)) ?? beat;
     const inUnits = (length: Fraction) => formatNumber(divide(length, noteValueLength(unit)));
-    const unitName = unit === beat ? 'beats' : `${noteWords(unit)}s`;
+    const unitName = unit === beat ? 'beats' : notesWords(unit);
     return [
       {
         barIndex,
@@ -43,6 +44,10 @@ function allWhole(unit: NoteValue, lengths: readonly Fraction[]): boolean {
   return lengths.every((length) => divide(length, noteValueLength(unit)).d === 1);
 }
 
-function finestOf(meter: Meter): NoteValue {
-  return noteValueOfLengthMaybe(meterUnit(meter)) ?? meterBeat(meter);
+/** The note a meter counts in, its half, and so on: in one of them a pickup is a whole number. */
+function halvedUnits(meter: Meter): readonly NoteValue[] {
+  return [1, 2, 4, 8, 16].flatMap((parts) => {
+    const value = noteValueOfLengthMaybe(divide(meterUnit(meter), fraction(parts)));
+    return value ? [value] : [];
+  });
 }

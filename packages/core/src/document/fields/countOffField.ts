@@ -3,6 +3,7 @@ import type { CountOffDocument } from '../document.ts';
 import { within } from '../fieldReader.ts';
 import { readCountOff } from '../readCountOff.ts';
 import { always, type BarField } from './barField.ts';
+import { howMany } from '../../words/howMany.ts';
 
 /** How a bar is counted in; what is left out is as in a plain count-off. */
 export const countOffField: BarField<'countOff'> = {
@@ -26,7 +27,7 @@ export const countOffField: BarField<'countOff'> = {
 function countOffWords(countOff: CountOffDocument): string {
   const { bars, style, school, cueWord, breathOnLastBeat, firstNote } = countOff;
   const words = [
-    bars !== undefined && `${bars} bars`,
+    bars !== undefined && howMany(bars, 'bar'),
     style,
     school,
     cueWord && `cue word ${cueWord}`,
