@@ -152,6 +152,14 @@ describe('worked examples, in plain numbers', () => {
       '33 bars a minute',
     ],
     [
+      'tempo',
+      { tempo: 'e = 120', meter: '3/4', bars: '1', lasts: '' },
+      '1 bar lasts 0:03.00',
+      'An eighth is 500 ms',
+    ],
+    ['tempo', { tempo: 'h = 60', meter: '2/2', lasts: '' }, 'A half note is 1000 ms'],
+    ['limits', { tempo: 'q = 120', note: 'h' }, '1 half note a second, 1000 ms each'],
+    [
       'limits',
       { tempo: 'q = 120', note: 's' },
       '8 sixteenths a second, 125 ms each',

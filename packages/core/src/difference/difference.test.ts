@@ -19,7 +19,7 @@ test.each([
   [
     'the same meter for three bars',
     pieceOf({ meter: '4/4' }, {}, { meter: '3/4' }, { meter: '4/4' }, { meter: '2/4' }),
-    ['bar 3 is now 3/4, was 5/8: one eighth longer', 'bar 5 is now 2/4, was 4/4: one half shorter'],
+    ['bar 3 is now 3/4, was 5/8: one eighth longer', 'bar 5 is now 2/4, was 4/4: one half note shorter'],
   ],
   [
     'bars added',

@@ -4,7 +4,7 @@ import { formatNumber } from '../fraction/text.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { noteWords } from '../value/text.ts';
+import { noteNoun, noteWords } from '../value/text.ts';
 import { comparedBeats, SAME_BEAT, type SeamTurn } from './difficulty.ts';
 import { landsTogether, type Seam } from './seam.ts';
 
@@ -19,7 +19,7 @@ export function seamWords(proof: Proof, seam: Seam): string {
   const timeAfter = multiply(after.lengthWholes, seam.rateBefore);
   if (equal(timeBefore, timeAfter) && isEven(beatsBefore) && isEven(beatsAfter)) return 'pulse stays';
   if (equal(seam.rateBefore, seam.rateAfter)) {
-    return seam.carry ? `${noteWords(seam.carry.after)} stays` : 'nothing carries over';
+    return seam.carry ? `${noteNoun(seam.carry.after)} stays` : 'nothing carries over';
   }
   if (equal(timeBefore, timeAfter)) return 'beat stays';
   const bpm = bpmOf(seam.rateAfter, after.lengthWholes);

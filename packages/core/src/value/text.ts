@@ -131,10 +131,15 @@ export function noteWords(value: NoteValue): string {
   return `${beforeBase(value)}${baseWord(value.base)}`;
 }
 
-/** More than one of them: "dotted quarters", "half notes", where "halves" would be something else; "minims". */
+/** One of them in a sentence: "dotted quarter", "minim", but "half note", for a half alone may be half of anything. */
+export function noteNoun(value: NoteValue): string {
+  const words = noteWords(value);
+  return /(half|whole)$/.test(words) ? `${words} note` : words;
+}
+
+/** More than one of them: "dotted quarters", "half notes", "minims". */
 export function notesWords(value: NoteValue): string {
-  const isOtherWordToo = /(half|whole)$/.test(noteWords(value));
-  return `${noteWords(value)}${isOtherWordToo ? ' notes' : 's'}`;
+  return `${noteNoun(value)}s`;
 }
 
 function beforeBase(value: NoteValue): string {
@@ -152,10 +157,10 @@ export function noteLettersMaybe(value: NoteValue): string | null {
   return nested.length === 0 && saysTheSame ? letters : null;
 }
 
-/** A length in words: "one dotted quarter", or "5/8 of a whole note" where no single note has it. */
+/** A length in words: "one dotted quarter", "one half note", or "5/8 of a whole note" where no single note has it. */
 export function lengthWords(lengthWholes: Fraction): string {
   const value = noteValueOfLengthMaybe(lengthWholes);
-  return value ? `one ${noteWords(value)}` : ofAWhole(lengthWholes);
+  return value ? `one ${noteNoun(value)}` : ofAWhole(lengthWholes);
 }
 
 /** "5/8 of a whole note" */

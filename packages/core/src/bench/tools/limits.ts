@@ -2,7 +2,7 @@ import { fraction, multiply, toNumber } from '../../fraction/fraction.ts';
 import { accepted, refused, type Result } from '../../problem/problem.ts';
 import { statedRate } from '../../tempo/tempoMark.ts';
 import { noteValueLength, type NoteValue } from '../../value/noteValue.ts';
-import { notesWords, noteWords, parseNoteValue } from '../../value/text.ts';
+import { noteNoun, notesWords, noteWords, parseNoteValue } from '../../value/text.ts';
 import {
   decimal,
   groupedMeter,
@@ -79,10 +79,10 @@ function work(typed: Typed): Result<BenchAnswer> {
   const bpmAt = (notes: number) =>
     (notes * 60 * toNumber(noteValueLength(note.value))) / toNumber(noteValueLength(tempo.value.unit));
   const fits = limits.filter((limit) => speed <= limit.easy).map(({ name }) => name);
-  const unit = noteWords(tempo.value.unit);
+  const [unit, many] = [noteWords(tempo.value.unit), decimal(speed, 2)];
   return accepted({
     says: [
-      `${decimal(speed, 2)} ${notesWords(note.value)} a second, ${decimal(1000 / speed, 1)} ms each`,
+      `${many} ${many === '1' ? noteNoun(note.value) : notesWords(note.value)} a second, ${decimal(1000 / speed, 1)} ms each`,
       fits.length > 0 ? `Goes well: ${fits.join(', ')}` : 'Nothing of this goes well at this tempo',
       'Usual practice as teachers state it, not measured: type your own where your players differ',
     ],

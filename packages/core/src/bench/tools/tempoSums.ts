@@ -3,7 +3,7 @@ import { meterLength } from '../../meter/meter.ts';
 import { accepted, refused, type Result } from '../../problem/problem.ts';
 import { bpmOf, secondsOf, statedRate, type StatedTempo } from '../../tempo/tempoMark.ts';
 import { noteValue, noteValueLength } from '../../value/noteValue.ts';
-import { noteWords } from '../../value/text.ts';
+import { noteNoun, noteWords } from '../../value/text.ts';
 import {
   decimal,
   lasting,
@@ -95,7 +95,7 @@ function work(typed: Typed): Result<BenchAnswer> {
   if (wanted !== '' && (!seconds || seconds.n === 0))
     return refused(`"${wanted.slice(0, 20)}" is no length of time: write 2:40 or 160`, { field: 'lasts' });
   const filled = seconds && tempoToLast(length, seconds, unitWholes);
-  const unit = noteWords(tempo.value.unit);
+  const [unit, one] = [noteWords(tempo.value.unit), noteNoun(tempo.value.unit)];
   return accepted({
     says: [
       `${lasting(bars.value)} ${clockWords(secondsOf(length, rate))}; ${decimal(60 / secondsOf(meterLength(meter.value), rate), 2)} bars a minute`,
@@ -104,7 +104,7 @@ function work(typed: Typed): Result<BenchAnswer> {
             `To last ${wanted}: ${unit} = ${decimal(toNumber(filled), 3)}, ${decimal((100 * toNumber(filled)) / bpm, 1)} % of it`,
           ]
         : []),
-      `A ${unit} is ${decimal(60_000 / bpm, 2)} ms; the nearest metronome number is ${nearestMetronomeNumber(bpm)}`,
+      `${/^e/.test(one) ? 'An' : 'A'} ${one} is ${decimal(60_000 / bpm, 2)} ms; the nearest metronome number is ${nearestMetronomeNumber(bpm)}`,
       `Often called ${nearestWord(bpm)}: that is convention, not measurement`,
     ],
     table: {
