@@ -71,7 +71,7 @@ function planHead({ ensemble, when, title, minutes, absent, plan }: PlanToPrint,
     ...(outOfReach && outOfReach.places > 0
       ? [
           textBlock(
-            `At this rate ${outOfReach.places} of ${outOfReach.of} places will not be ready for the concert.`,
+            `At this rate ${outOfReach.places} of ${howMany(outOfReach.of, 'place')} will not be ready for the concert.`,
             { size: 10.5, weight: 700, tone: 'seam' },
             widthPt,
             { afterPt: 2 },

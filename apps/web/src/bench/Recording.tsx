@@ -1,4 +1,4 @@
-import { MOST_STROKES, recordedStrokes, strokesText } from '@anchorbeat/core';
+import { howMany, MOST_STROKES, recordedStrokes, strokesText } from '@anchorbeat/core';
 import { useEffect, useRef, useState } from 'react';
 import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
@@ -99,7 +99,7 @@ function mono(sound: AudioBuffer): Float32Array {
 function foundWords(strokes: Strokes): string {
   const strong = strokes.filter(({ isStrong }) => isStrong).length;
   if (strokes.length === 0) return 'No strokes were found in it: play it and tap along';
-  const found = `${strokes.length} strokes, ${strong} of them strong`;
+  const found = `${howMany(strokes.length, 'stroke')}, ${strong} of them strong`;
   if (strong === 0) return `${found}: play it and tap along, y on the strong ones`;
   return strokes.length > MOST_STROKES ? `${found}; the first ${MOST_STROKES} are used` : found;
 }

@@ -1,4 +1,4 @@
-import { pieceSeconds } from '@anchorbeat/core';
+import { howMany, pieceSeconds } from '@anchorbeat/core';
 import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { useActs } from '../acts/ActsContext.tsx';
@@ -34,7 +34,7 @@ export function HandOut() {
         <ActHint act={sheets} isOn={showsSheets} />
       </div>
       <p className="mt-1 text-quiet">
-        {piece.title} · {piece.bars.length} bars · {durationText(pieceSeconds(compiled.timeline))}
+        {piece.title} · {howMany(piece.bars.length, 'bar')} · {durationText(pieceSeconds(compiled.timeline))}
       </p>
       {showsSheets ? <SheetView /> : <FilesAndSound />}
     </main>

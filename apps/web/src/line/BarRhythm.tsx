@@ -1,4 +1,12 @@
-import { barLength, placedNotes, rhythmFill, toNumber, type Bar, type Rhythm } from '@anchorbeat/core';
+import {
+  barLength,
+  howMany,
+  placedNotes,
+  rhythmFill,
+  toNumber,
+  type Bar,
+  type Rhythm,
+} from '@anchorbeat/core';
 import { rhythmShapes } from '@anchorbeat/drawing';
 import { Shapes } from './Shapes.tsx';
 
@@ -26,7 +34,7 @@ export function BarRhythm({ bar, rhythm }: { readonly bar: Bar; readonly rhythm:
         viewBox={`-4 0 ${WIDTH + 8} 62`}
         className="h-14 w-[23rem] max-w-full shrink-0"
         role="img"
-        aria-label={`${rhythm.length} notes that ${says}`}
+        aria-label={`${howMany(rhythm.length, 'note')}: they ${says}`}
       >
         <rect x={0} y={LINE_Y + 8} width={Math.min(filled, wholes) * scale} height={7} fill="var(--ink)" />
         {missing > 0 && (

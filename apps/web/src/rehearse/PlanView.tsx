@@ -269,7 +269,8 @@ function PlanHead({ plan, minutes, date }: PlanHeadProps) {
       </p>
       {outOfReach && outOfReach.places > 0 && (
         <p className="mt-1 text-[1.2rem] font-bold text-seam">
-          At this rate {outOfReach.places} of {outOfReach.of} places will not be ready for the concert.
+          At this rate {outOfReach.places} of {howMany(outOfReach.of, 'place')} will not be ready for the
+          concert.
         </p>
       )}
       {next.length > 0 && (

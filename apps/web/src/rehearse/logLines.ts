@@ -200,6 +200,6 @@ export function reportOf(
     heading,
     lines: ofDay.map(({ piece, place, says }) => ({ about: `${piece}, ${place}`, says })),
   }));
-  const facts = `${lines.length} lines${sought.trim() === '' ? '' : ` with "${sought.trim()}"`}`;
+  const facts = `${howMany(lines.length, 'line')}${sought.trim() === '' ? '' : ` with "${sought.trim()}"`}`;
   return reportDocument({ title: 'Rehearsal log', facts, groups }, { ...PLAIN_SHEET, paper });
 }
