@@ -19,7 +19,6 @@ import { overlayOf, placedOnsets } from './tools/overlay.ts';
 import { remeteredMaybe, REMETER_WAYS } from './tools/remeter.ts';
 import { respelled, respellings } from './tools/respell.ts';
 import { chainTempi, folded, parseSteps, shortestChainMaybe } from './tools/tempoChain.ts';
-import { parseDurationMaybe } from './tools/tempoSums.ts';
 
 function answered(id: string, typed: Readonly<Record<string, string>>) {
   const tool = BENCH_TOOLS.find((known) => known.id === id)!;
@@ -397,11 +396,4 @@ describe('what is sent to the map', () => {
         else expect(way).toBe('squeezed or stretched');
       }
   });
-});
-
-test('lengths of time are read as people write them', () => {
-  expect(
-    ['2:40', '160', '160 s', '2:40.5', '0:07'].map((text) => toNumber(parseDurationMaybe(text)!)),
-  ).toEqual([160, 160, 160, 160.5, 7]);
-  expect(['2:70', 'x', '', '-3'].map(parseDurationMaybe)).toEqual([null, null, null, null]);
 });
