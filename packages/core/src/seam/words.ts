@@ -4,7 +4,7 @@ import { formatNumber } from '../fraction/text.ts';
 import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { noteNoun, noteWords } from '../value/text.ts';
+import { noteNoun } from '../value/text.ts';
 import { comparedBeats, SAME_BEAT, type SeamTurn } from './difficulty.ts';
 import { landsTogether, type Seam } from './seam.ts';
 
@@ -28,7 +28,7 @@ export function seamWords(proof: Proof, seam: Seam): string {
   const beatRatio = toNumber(timeAfter) / toNumber(timeBefore);
   if (Math.abs(beatRatio - 1) < SAME_BEAT)
     return `the same beat, a little ${direction}, ${formatNumber(bpm)} a minute`;
-  return `${direction}, ${value ? `${noteWords(value)} ` : ''}${formatNumber(bpm)} a minute`;
+  return `${direction}, ${value ? `${noteNoun(value)} ` : ''}${formatNumber(bpm)} a minute`;
 }
 
 const TURN_WORDS: Readonly<Record<SeamTurn, string>> = {

@@ -11,7 +11,7 @@ import {
   type BarDocument,
   type Meter,
 } from '@anchorbeat/core';
-import { type NoteTaker } from '../notes.ts';
+import type { NoteTaker } from '../notes.ts';
 import { BarBuilder, longestEnd } from './barBuilder.ts';
 import type { PartMeasure } from './measure.ts';
 import { addSections } from './sections.ts';
