@@ -78,7 +78,7 @@ export { differencesBetween } from './difference/difference.ts';
 export { mergePiecesMaybe, mergePiecesPreferring } from './difference/mergePieces.ts';
 export type { Preferred } from './difference/mergePieces.ts';
 export { passWords, routeWords } from './route/words.ts';
-export { pulseOf } from './pulse/pulse.ts';
+export { feltBeats, pulseOf } from './pulse/pulse.ts';
 export { equivalenceOutcomeMaybe, type EquivalenceOutcome } from './edit/equivalenceOutcome.ts';
 export { countOffAdvice } from './countoff/advice.ts';
 export { pulseAdvice, pulseChoiceMaybe } from './pulse/advice.ts';

@@ -171,6 +171,12 @@ const FLAWS: ReadonlyArray<
     'bar 1 beaten in 1',
   ],
   [
+    'conductable-pulse',
+    [{ meter: '3/4', pickup: '1/8', tempo: [{ tempo: 'quarter = 216' }] }, {}],
+    'Bar 1 is beaten at 216 a minute: in one, dotted half = 72',
+    'bar 1 beaten in 1',
+  ],
+  [
     'playable-notes',
     [{ meter: '4/4', tempo: [{ tempo: 'quarter = 200' }], rhythm: 't t t t e q h' }],
     'In bar 1 the shortest notes come 27 a second',

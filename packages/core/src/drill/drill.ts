@@ -1,6 +1,6 @@
 import { writtenBar, type Proof } from '../proof/proof.ts';
 import type { CompiledPiece } from '../compile/compile.ts';
-import { pulseOf } from '../pulse/pulse.ts';
+import { feltBeats } from '../pulse/pulse.ts';
 import {
   PLAIN_RUN,
   type ClickChoice,
@@ -104,7 +104,7 @@ function clickOf(
 export function printedBpmMaybe(proof: Proof, place: DrillPlace): number | null {
   const performed = performedOfPlaceMaybe(proof.compiled, place);
   if (performed === null) return null;
-  const beat = pulseOf(writtenBar(proof, performed))[0];
+  const beat = feltBeats(writtenBar(proof, performed))[0];
   const rate = rateAt(proof.compiled.timeline, { performed, atWholes: ZERO });
   return beat ? toNumber(bpmOf(rate, beat.lengthWholes)) : null;
 }

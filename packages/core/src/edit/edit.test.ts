@@ -154,6 +154,17 @@ describe('what a director types', () => {
   });
 
   test.each([
+    ['4/4', '1/8', 'quarter = 96'],
+    ['6/8', '1/8', 'dotted quarter = 96'],
+    ['3/4', '2/4', 'quarter = 96'],
+    ['2/2', '1/4', 'half = 96'],
+  ])('a number at the pickup of a piece in %s, %s long, is of its beat', (meter, pickup, stated) => {
+    const [upbeat] = pieceOf({ meter, pickup }, {}).bars;
+    const mark = expectValue(parseTempoEntry('96', upbeat!));
+    expect(mark.stated && formatStatedTempo(mark.stated)).toBe(stated);
+  });
+
+  test.each([
     ['a tempo', 'a tempo', 'a tempo'],
     ['Tempo I', 'tempo primo', 'Tempo I'],
     ['tempo 1°', 'tempo primo', 'tempo 1°'],

@@ -1,6 +1,6 @@
 import { toNumber } from '../fraction/fraction.ts';
 import type { Piece } from '../piece/piece.ts';
-import { commonestBeat, pulseOf } from '../pulse/pulse.ts';
+import { commonestBeat, feltBeats } from '../pulse/pulse.ts';
 import { rateAtBar, tempoMapOf } from '../tempo/tempoMap.ts';
 import { bpmOf, type Equivalence, type StatedTempo } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
@@ -40,7 +40,7 @@ function beatAfterMaybe(piece: Piece, edit: TempoEdit): StatedTempo | null {
   const edited = applyEdit(piece, edit);
   const bar = edited.ok ? edited.value.piece.bars[edit.bar] : undefined;
   if (!edited.ok || !bar) return null;
-  const beat = commonestBeat(pulseOf(bar)).lengthWholes;
+  const beat = commonestBeat(feltBeats(bar)).lengthWholes;
   const unit = noteValueOfLengthMaybe(beat);
   return unit && { unit, bpm: bpmOf(rateAtBar(tempoMapOf(edited.value.piece), edit.bar), beat) };
 }

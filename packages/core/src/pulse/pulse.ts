@@ -45,6 +45,22 @@ export function pulseOf(bar: Bar): readonly PulseBeat[] {
   return bar.partial || bar.pulse ? remembered(barCache, bar, bar) : remembered(fullCache, bar.meter, bar);
 }
 
+/**
+ * The beats that a bar is felt in: its own, or of a pickup or cut bar those that it has whole. A bar of none, as a pickup
+ * shorter than a beat, goes by the beats of its full bar, as it is counted off.
+ */
+export function feltBeats(bar: Bar): readonly PulseBeat[] {
+  if (!bar.partial) return pulseOf(bar);
+  const fullBeats = pulseOf({ ...bar, partial: undefined });
+  const start = barStartInFullBar(bar);
+  const whole = pulseOf(bar).filter(({ atWholes, lengthWholes }) =>
+    fullBeats.some(
+      (beat) => equal(beat.atWholes, add(start, atWholes)) && equal(beat.lengthWholes, lengthWholes),
+    ),
+  );
+  return whole.length > 0 ? whole : fullBeats;
+}
+
 /** The length most beats have, which is what one follows; of several the shortest. */
 export function commonestLength(lengths: readonly Fraction[]): Fraction {
   const countOf = (length: Fraction) => lengths.filter((other) => equal(other, length)).length;

@@ -1,6 +1,6 @@
 import { equal, toNumber, type Fraction } from '../fraction/fraction.ts';
 import { barLength, type Bar } from '../piece/piece.ts';
-import { commonestBeat, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { commonestBeat, feltBeats, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { shortestNoteMaybe, type Rhythm } from '../rhythm/rhythm.ts';
 import type { Carry } from './carry.ts';
 
@@ -116,7 +116,7 @@ export type SeamMeets = Pick<SeamSides, 'before' | 'after' | 'rateBefore' | 'rat
  * one each has most of.
  */
 export function comparedBeats({ before, after, rateBefore, rateAfter }: SeamMeets) {
-  const [beatsBefore, beatsAfter] = [pulseOf(before), pulseOf(after)];
+  const [beatsBefore, beatsAfter] = [feltBeats(before), feltBeats(after)];
   const [was, is] = [commonestBeat(beatsBefore), commonestBeat(beatsAfter)];
   const lastsAs = (a: PulseBeat, rateA: Fraction, b: PulseBeat, rateB: Fraction) =>
     Math.abs(secondsOfBeat(a, rateA) / secondsOfBeat(b, rateB) - 1) < 0.01;
@@ -250,9 +250,9 @@ function complexity({ dots, tuplets }: Carry['before']): number {
   return tuplet.actual === 3 ? 2 : 4;
 }
 
-/** Seconds of the commonest beat of a bar. */
+/** Seconds of the beat that a bar goes by. */
 export function beatSeconds(bar: Bar, rate: Fraction): number {
-  return (60 * toNumber(commonestBeat(pulseOf(bar)).lengthWholes)) / toNumber(rate);
+  return (60 * toNumber(commonestBeat(feltBeats(bar)).lengthWholes)) / toNumber(rate);
 }
 
 function barSeconds(bar: Bar, rate: Fraction): number {

@@ -64,6 +64,30 @@ describe('seams (timing.md, Seams)', () => {
       { tempo: q(101) },
       ['tempo', 'none', 'the same beat, a little faster, 101 a minute'],
     ],
+    [
+      'out of a pickup shorter than its beat',
+      { meter: '6/8', pickup: '1/4', tempo: [{ tempo: 'dotted quarter = 72' }] },
+      { tempo: [{ tempo: 'dotted quarter = 90' }] },
+      ['tempo', 'none', 'faster, dotted quarter 90 a minute'],
+    ],
+    [
+      'out of a pickup that lasts as the beat after it',
+      { meter: '4/4', pickup: '1/8', tempo: q(60) },
+      { tempo: q(120) },
+      ['tempo', 'quarter = half', 'faster, quarter 120 a minute'],
+    ],
+    [
+      'out of an upbeat of an eighth into another meter',
+      { meter: '4/4', pickup: '1/8' },
+      { meter: '3/4' },
+      ['meter', 'eighth = eighth', 'pulse stays'],
+    ],
+    [
+      'out of a bar cut to the one beat it has whole',
+      { meter: '7/8 as 3+2+2', cutTo: '3/8', tempo: [{ tempo: 'dotted quarter = 80' }] },
+      { meter: '6/8', tempo: [{ tempo: 'dotted quarter = 60' }] },
+      ['meter tempo', 'half = dotted quarter', 'slower, dotted quarter 60 a minute'],
+    ],
   ])('%s', (_name, before, after, expected) => {
     expect(seamBetween(before, after)).toEqual(expected);
   });

@@ -2,7 +2,7 @@ import { compare, equal, toNumber, ZERO, type Fraction } from '../fraction/fract
 import type { LocalChange } from '../compile/localChange.ts';
 import { isSameMeter } from '../meter/text.ts';
 import { barLength, type Bar, type Piece } from '../piece/piece.ts';
-import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { feltBeats, pulseOf, type PulseBeat } from '../pulse/pulse.ts';
 import { shortestNoteMaybe } from '../rhythm/rhythm.ts';
 import { barOf } from '../route/route.ts';
 import { rateAt } from '../timeline/query.ts';
@@ -274,5 +274,5 @@ function sharedCarry(before: readonly PulseBeat[], after: readonly PulseBeat[]):
 }
 
 function firstBeat(bar: Bar): PulseBeat {
-  return pulseOf(bar)[0] as PulseBeat;
+  return feltBeats(bar)[0] as PulseBeat;
 }

@@ -1,7 +1,7 @@
 import { writtenBar, type Proof } from '../proof/proof.ts';
 import { compare, equal, multiply, toNumber } from '../fraction/fraction.ts';
 import { formatNumber } from '../fraction/text.ts';
-import { pulseOf, type PulseBeat } from '../pulse/pulse.ts';
+import { feltBeats, type PulseBeat } from '../pulse/pulse.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
 import { noteNoun } from '../value/text.ts';
@@ -11,7 +11,7 @@ import { landsTogether, type Seam } from './seam.ts';
 /** What happens to the pulse at a seam, in a few words: "pulse stays", "eighth stays", "faster, 96 a minute". */
 export function seamWords(proof: Proof, seam: Seam): string {
   const [barBefore, barAfter] = [writtenBar(proof, seam.performed - 1), writtenBar(proof, seam.performed)];
-  const [beatsBefore, beatsAfter] = [pulseOf(barBefore), pulseOf(barAfter)];
+  const [beatsBefore, beatsAfter] = [feltBeats(barBefore), feltBeats(barAfter)];
   const turn = turnWords(seam);
   if (turn && !landsTogether(seam)) return turn;
   const { was: before, is: after } = comparedBeats({ ...seam, before: barBefore, after: barAfter });

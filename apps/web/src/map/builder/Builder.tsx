@@ -7,7 +7,7 @@ import {
   noteValue,
   noteValueLength,
   noteValueOfLengthMaybe,
-  pulseOf,
+  feltBeats,
   rateAtBar,
   tempoMapOf,
   ZERO,
@@ -338,7 +338,7 @@ function trimmed({ n, d }: { readonly n: number; readonly d: number }): string {
 }
 
 function beatOf(bar: Bar): NoteValue {
-  const beat = pulseOf(bar)[0];
+  const beat = feltBeats(bar)[0];
   return (beat && noteValueOfLengthMaybe(beat.lengthWholes)) ?? noteValue('quarter');
 }
 

@@ -22,7 +22,7 @@ export const conductablePulse: BarCheck = {
   explains: `Between ${CONDUCTABLE_BPM.slowest} and ${CONDUCTABLE_BPM.fastest} a minute a beat can be shown and read.`,
   looksAt: 'bar',
   at: (context, bar, barIndex) => {
-    if (bar.partial || !isOutside(context, barIndex) || isOutside(context, barIndex - 1)) return null;
+    if (!isOutside(context, barIndex) || isOutside(context, barIndex - 1)) return null;
     const rate = rateAtBar(context.tempoMap, barIndex);
     const { best, reason } = pulseAdviceAt(context, barIndex);
     const pulse = pulseChoiceMaybe(bar.meter, best);
@@ -42,10 +42,10 @@ export const conductablePulse: BarCheck = {
   },
 };
 
-/** Whether a bar has a beat that cannot be conducted; it is told only where it begins. */
+/** Whether a bar has a beat that cannot be conducted; it is told only where it begins, and not of a part of a bar. */
 function isOutside({ piece, tempoMap }: CheckContext, barIndex: number): boolean {
   const bar = piece.bars[barIndex];
-  if (!bar) return false;
+  if (!bar || bar.partial) return false;
   const { shortest, longest } = extremeBeats(pulseOf(bar));
   const perMinute = toNumber(rateAtBar(tempoMap, barIndex));
   return perMinute / longest < CONDUCTABLE_BPM.slowest || perMinute / shortest > CONDUCTABLE_BPM.fastest;

@@ -1,6 +1,6 @@
 import { equal, multiply, type Fraction } from '../../fraction/fraction.ts';
 import { formatNumber } from '../../fraction/text.ts';
-import { pulseOf } from '../../pulse/pulse.ts';
+import { feltBeats } from '../../pulse/pulse.ts';
 import type { Bar } from '../../piece/piece.ts';
 import type { RateChange, TempoMap } from '../../tempo/tempoMap.ts';
 import { bpmOf } from '../../tempo/tempoMark.ts';
@@ -40,7 +40,7 @@ function newBpmMaybe(bar: Bar, { atWholes, law }: RateChange): Fraction | null {
   const mark = bar.tempoMarks.find((candidate) => equal(candidate.atWholes, atWholes));
   if (!mark || law.kind !== 'steady') return null;
   if (!mark.equivalence) return mark.stated?.bpm ?? null;
-  const beat = pulseOf(bar)[0]?.lengthWholes;
+  const beat = feltBeats(bar)[0]?.lengthWholes;
   return beat ? bpmOf(law.rate, beat) : null;
 }
 
