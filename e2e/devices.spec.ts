@@ -244,6 +244,40 @@ test.describe('with text twice as large', () => {
     });
 });
 
+for (const textSize of ['100%', '200%'])
+  test(`what comes next is whole at the podium however much it is, with text of ${textSize}`, async ({
+    page,
+  }) => {
+    const id = await makePiece(page.request, 'Much at once', [
+      { meter: '6/8', pickup: '1/4', tempo: [{ term: 'Unhurried', tempo: 'dotted quarter = 72' }] },
+      {
+        tempo: [
+          { term: 'rit.', ramp: 'to dotted quarter = 50' },
+          { at: '3/8', tempo: 'dotted quarter = 66' },
+        ],
+        holds: [{ at: '5/8', length: '2 beats' }],
+      },
+      { meter: '11/8 as 3+3+3+2', tempo: [{ tempo: 'dotted quarter = 87.5' }] },
+      {},
+    ]);
+    await page.addInitScript(
+      (size) =>
+        document.addEventListener('DOMContentLoaded', () => (document.documentElement.style.fontSize = size)),
+      textSize,
+    );
+    const { begin, look } = turner(page, false);
+    await begin();
+    await page.goto(`/piece/${id}/podium`);
+    await expect(
+      page.getByText('the tempo begins to move, a new tempo inside the bar, a hold in the bar'),
+    ).toBeVisible();
+    await look('podium');
+    await page.keyboard.type('g1');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('11/8 as 3+3+3+2')).toBeVisible();
+    await look('podium, at bar 1');
+  });
+
 for (const width of [390, 1280])
   test(`what the shelf is told late moves nothing that is about to be pressed, ${width} wide`, async ({
     page,

@@ -85,6 +85,8 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
               if (above.closest('[role="listbox"]')) isCut = true;
               else visible = null;
             }
+            if (bottom > box.bottom + (bottom - top) * 0.3 || top < box.top - (bottom - top) * 0.3)
+              isCut = true;
             continue;
           }
           if (isScroller) {

@@ -1,5 +1,7 @@
 import { formatMeter, oddBarMaybe, seamsAhead, seamWords, type Seam } from '@anchorbeat/core';
+import { useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
+import { useFittedWords } from './useFittedWords.ts';
 import { useLeftOut } from './useLeftOut.ts';
 import { EquivalenceText } from '../line/NoteText.tsx';
 import { countdown } from '../ui/countdown.ts';
@@ -7,10 +9,12 @@ import { countdown } from '../ui/countdown.ts';
 /** What changes next, in how many bars, and what carries over; under it the change after that. */
 export function NextSeam({ performed }: { readonly performed: number }) {
   const [next, then] = seamsAhead(useProof(), performed, useLeftOut());
+  const words = useRef<HTMLParagraphElement>(null);
+  useFittedWords(words);
   return (
     <div className="contents" data-testid="next-seam">
       {next ? (
-        <p className="text-[length:var(--large)] leading-snug">
+        <p ref={words} className="leading-snug">
           <b className="numeral text-seam">{countdown(next.inBars)}</b>
           <span className="ml-[0.5em]">
             <SeamText seam={next.seam} isCarryDrawn={next.seam.carry !== null} />

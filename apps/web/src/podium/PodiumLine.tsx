@@ -23,12 +23,12 @@ import { LeadIn } from '../line/LeadIn.tsx';
 const MOST_MAGNIFIED = 1.85;
 const LEAST_MAGNIFIED = 0.85;
 /** The share of the screen's height that it may take, and the width that it wants to show. */
-const HEIGHT_SHARE = 0.39;
+const HEIGHT_SHARE = 0.41;
 const WANTED_WIDTH_PX = 380;
 const PIXELS_PER_SECOND = 108;
 const EDGE_PX = 16;
-/** Above and below the line, before it is magnified. */
-const ABOVE_PX = 120;
+/** Above and below the line, before it is magnified: tempo marks may stand in two rows. */
+const ABOVE_PX = 132;
 const BELOW_PX = 66;
 const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, pixelsPerWhole: 250 };
 
