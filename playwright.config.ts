@@ -2,17 +2,23 @@ import { defineConfig } from '@playwright/test';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from './scripts/chromium.mjs';
 
 const PORT = 4180;
+/** Tests that mostly wait for what sounds, for a time to be over, or for each other's windows. */
+const IN_TIME = ['offline', 'podium', 'rehearse', 'room', 'story', 'takes'].map((name) => `${name}.spec.ts`);
 /** The cookie of whoever sits at the machine, and what this browser has read already. */
 export const SIGNED_IN = 'test-results/signed-in.json';
 
 export default defineConfig({
   testDir: 'e2e',
-  testMatch: '*.spec.ts',
   globalSetup: './e2e/signIn.ts',
   // The cores may be busy with something else, for a minute at worst: what is waited for comes, only later.
   timeout: 600_000,
   expect: { timeout: 60_000 },
-  workers: 3,
+  // Two that wait leave the cores to two that work; none of either has to wait for the other kind to be over.
+  workers: 4,
+  projects: [
+    { name: 'in time', testMatch: IN_TIME, workers: 2 },
+    { name: 'on screen', testMatch: '*.spec.ts', testIgnore: IN_TIME },
+  ],
   fullyParallel: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {

@@ -1,5 +1,15 @@
 import { expect, type Page } from '@playwright/test';
-import { allSaved, clicksFrom, enter, makePiece, openMap, savedBars, savedProof } from './pieces.ts';
+import {
+  allSaved,
+  clicksFrom,
+  enter,
+  makePiece,
+  makePieceOf,
+  openMap,
+  savedBars,
+  savedPiece,
+  savedProof,
+} from './pieces.ts';
 import { expectShown, keepShown } from './shown.ts';
 import {
   audioClock,
@@ -12,6 +22,8 @@ import {
 } from './sound.ts';
 import { expectTold, test } from './told.ts';
 import type { RunClick } from '@anchorbeat/core';
+
+const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 
 /** Every sound so far is the plan's next click, at the sample nearest to its time. Gives how many there were. */
 async function expectClicksOf(page: Page, plan: readonly RunClick[]): Promise<number> {
@@ -36,13 +48,14 @@ test('a director opens, edits, hears, stops, starts elsewhere and finds everythi
   page,
 }) => {
   await listenToSounds(page);
+  // Others look at the piece as it comes: a copy is edited.
+  const { piece } = await savedPiece(page.request, SLACK_WATER);
+  const id = await makePieceOf(page.request, { ...piece, title: 'Edited at will' });
   await page.goto('/');
-  await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
-  await page.keyboard.press('1');
-  await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
+  await page.getByRole('heading', { name: 'Edited at will' }).click();
+  await expect(page).toHaveURL(`/piece/${id}/map`);
   await allSaved(page);
   await expect(page.getByRole('button', { name: /true to time/ })).toBeVisible();
-  const id = /piece\/([^/]+)/.exec(page.url())?.[1] ?? '';
 
   await page.keyboard.press('End');
   await enter(page, 'b', '3 of 7/8 as 2+2+3');

@@ -19,10 +19,12 @@ mkdirSync(RESULTS, { recursive: true });
 writeToMemory();
 
 const totals = { passed: 0, failed: 0 };
-console.log('— type-check, lint and build');
+const failedChecks = [];
+console.log('— build and type-check, then unit tests');
 const compiler = 'node_modules/typescript-native/bin/tsc';
 // What a rule or another check has to know of types it knows from the compiled packages.
 await inTurn([[compiler, '-b']]);
+// Neither what checks nor what begins the browser tests keeps two cores busy: each goes on beside tests that do.
 await Promise.all([
   inTurn([
     ['node_modules/oxfmt/bin/oxfmt', '--check', '.'],
@@ -30,13 +32,17 @@ await Promise.all([
     [compiler, '-p', 'packages'],
     [compiler, '-p', 'apps'],
     [compiler, '-p', 'e2e'],
+  ]),
+  build().then(unitTests),
+]);
+await Promise.all([
+  inTurn([
     ['node_modules/oxlint/bin/oxlint', '--type-aware'],
     ['node_modules/knip/bin/knip.js', '--no-progress'],
   ]),
-  build(),
+  browserTests(),
 ]);
-await unitTests();
-await browserTests();
+for (const command of failedChecks) console.log(`failed: ${command.join(' ')}`);
 console.log(`${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed === 0 ? 0 : 1);
 
@@ -57,13 +63,15 @@ function writeToMemory() {
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => process.exit(1));
 }
 
-/** Checks, one after the other. */
+/** Checks, one after the other; those that fail are named again at the end. */
 async function inTurn(commands) {
-  for (const command of commands) tally(await run(node, command));
-}
-
-function tally(code) {
-  totals[code === 0 ? 'passed' : 'failed']++;
+  for (const command of commands) {
+    if ((await run(node, command)) === 0) totals.passed++;
+    else {
+      totals.failed++;
+      failedChecks.push(command);
+    }
+  }
 }
 
 async function unitTests() {
@@ -82,7 +90,7 @@ async function unitTests() {
 }
 
 async function browserTests() {
-  console.log('— browser tests');
+  console.log('— lint and browser tests');
   const results = join(RESULTS, 'browser.json');
   const code = await run(node, ['node_modules/@playwright/test/cli.js', 'test']);
   const { expected = 0, unexpected = 0, flaky = 0 } = readJson(results).stats ?? {};
