@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { BUILT_IN } from './scripts/builtIn.mjs';
 
 /** Unit tests stand beside the code. Packages are taken from their sources, so that nothing has to be built first. */
@@ -17,8 +18,8 @@ const common = {
 };
 
 export default {
-  // As many as there are cores; by itself it leaves one to whoever watches.
-  maxWorkers: '100%',
+  // One more than there are cores: now and then one waits for a server or for a time to be over.
+  maxWorkers: availableParallelism() + 1,
   testTimeout: 180_000,
   // What tests leave behind in a worker slows those that come after: a new one is begun instead.
   workerIdleMemoryLimit: '700MB',

@@ -62,7 +62,8 @@ export async function buildServer() {
 
 /** Builds the web app, when its sources have changed. */
 async function buildWeb() {
-  await whenStale('web', [...PACKAGE_FILES, 'tsconfig.base.json'], 'apps/web/dist/index.html', async () => {
+  const sources = [...PACKAGE_FILES, 'tsconfig.base.json', 'scripts/compressed.mjs'];
+  await whenStale('web', sources, 'apps/web/dist/index.html', async () => {
     console.log('Building the web app …');
     await runOrStop(
       process.execPath,

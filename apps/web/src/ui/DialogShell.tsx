@@ -48,12 +48,13 @@ export function DialogShell({
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose?.()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-10 bg-black/45" />
+        {/* Dialog.Overlay would keep the page from scrolling by what every element of it inherits: all would be styled anew. */}
+        <div className="pointer-events-auto fixed inset-0 z-10 touch-none overflow-hidden overscroll-contain bg-black/45" />
         <Dialog.Content
           onKeyDown={onKeyDown}
           onKeyDownCapture={onKeyDownCapture}
           onEscapeKeyDown={(event) => !closesByEscape && event.preventDefault()}
-          className={`fixed inset-0 z-10 outline-none overflow-x-hidden overflow-y-auto bg-raised p-4 shadow-xl sm:inset-auto sm:top-4 sm:left-1/2 sm:max-h-[calc(100vh-2rem)] sm:max-w-[96vw] sm:-translate-x-1/2 sm:rounded-2xl sm:p-7 ${WIDTHS[width]}`}
+          className={`fixed inset-0 z-10 outline-none overflow-x-hidden overflow-y-auto overscroll-contain bg-raised p-4 shadow-xl sm:inset-auto sm:top-4 sm:left-1/2 sm:max-h-[calc(100vh-2rem)] sm:max-w-[96vw] sm:-translate-x-1/2 sm:rounded-2xl sm:p-7 ${WIDTHS[width]}`}
         >
           <div className="flex flex-wrap items-start gap-4">
             {onClose && <CloseButton />}
