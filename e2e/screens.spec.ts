@@ -58,6 +58,31 @@ test.describe('bad input gets a clear message and changes nothing', () => {
   });
 });
 
+test('under a dialog nothing scrolls and nothing is pressed; a press beside it closes it', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 360 });
+  await openShelf(page);
+  const shelf = page.locator('main');
+  await page.keyboard.press('n');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toBeVisible();
+  const beside = { x: 1200, y: 200 };
+  await page.mouse.move(beside.x, beside.y);
+  await page.mouse.wheel(0, 300);
+  // What is scrolled after it is scrolled when it is.
+  await page.mouse.move(640, 200);
+  await page.mouse.wheel(0, 100);
+  await expect.poll(() => dialog.evaluate(({ scrollTop }) => scrollTop)).toBe(100);
+  expect(await shelf.evaluate(({ scrollTop }) => scrollTop)).toBe(0);
+  await page.mouse.click(beside.x, beside.y);
+  await expect(dialog).toHaveCount(0);
+  await expect(page).toHaveURL('/');
+  await page.mouse.move(beside.x, beside.y);
+  await page.mouse.wheel(0, 100);
+  await expect.poll(() => shelf.evaluate(({ scrollTop }) => scrollTop)).toBe(100);
+});
+
 test('bars are chosen with the pointer, and everything has its button', async ({ page }) => {
   const id = await makePiece(
     page.request,
