@@ -1,9 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import { barriersOf } from './barriers.ts';
 import { faultsOf } from './looks.ts';
-import { makePiece, openMap, savedBars, visit } from './pieces.ts';
+import { SLACK_WATER, makePiece, openMap, savedBars, visit } from './pieces.ts';
 
-const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 const SIZES = ['360x640', '390x844', '844x390', '768x1024', '1024x768', '1280x800', '1920x1080'] as const;
 
 interface View {
@@ -177,6 +176,15 @@ function turner(page: Page, isTouch: boolean) {
   };
 }
 
+/** The page of a reader who has text so large. */
+async function readWith(page: Page, textSize: string): Promise<void> {
+  await page.addInitScript(
+    (size) =>
+      document.addEventListener('DOMContentLoaded', () => (document.documentElement.style.fontSize = size)),
+    textSize,
+  );
+}
+
 for (const isTouch of [false, true])
   test.describe(isTouch ? 'by touch' : 'by pointer', () => {
     test.use({ hasTouch: isTouch, isMobile: isTouch });
@@ -228,12 +236,7 @@ test.describe('with text twice as large', () => {
     ['bench, a chain of tempi', null],
   ] as const)
     test(`from ${first} on nothing is cut off or covered, at any size`, async ({ page }) => {
-      await page.addInitScript(() =>
-        document.addEventListener(
-          'DOMContentLoaded',
-          () => (document.documentElement.style.fontSize = '200%'),
-        ),
-      );
+      await readWith(page, '200%');
       const { begin, look } = turner(page, false);
       await begin();
       for (const { name, open, shows } of viewsBetween(first, end)) {
@@ -260,11 +263,7 @@ for (const textSize of ['100%', '200%'])
       { meter: '11/8 as 3+3+3+2', tempo: [{ tempo: 'dotted quarter = 87.5' }] },
       {},
     ]);
-    await page.addInitScript(
-      (size) =>
-        document.addEventListener('DOMContentLoaded', () => (document.documentElement.style.fontSize = size)),
-      textSize,
-    );
+    await readWith(page, textSize);
     const { begin, look } = turner(page, false);
     await begin();
     await page.goto(`/piece/${id}/podium`);

@@ -2,12 +2,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { allSaved, enter, openMap, savedBars } from './pieces.ts';
+import { SLACK_WATER, allSaved, enter, openMap, savedBars } from './pieces.ts';
 import { start, type Started } from './server.ts';
 
 const PORT = 4199;
 const baseURL = `http://127.0.0.1:${PORT}`;
-const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 
 // One server at a time at the address whose answers are kept.
 test.describe.configure({ mode: 'serial' });

@@ -11,6 +11,9 @@ import {
 import type { EnsembleResponse, PieceResponse } from '@anchorbeat/contract';
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
 
+/** The first of the demo's pieces, which many tests look at: whoever changes it has a server or a copy of its own. */
+export const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
+
 /** A piece of the test's own on the shelf; gives its id. */
 export async function makePiece(
   request: APIRequestContext,

@@ -5,13 +5,13 @@ import { expect, test, type Browser, type BrowserContext, type Page } from '@pla
 import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { start, type Started } from './server.ts';
+import { SLACK_WATER } from './pieces.ts';
 import { listenToSounds } from './sound.ts';
 import { countFrames } from './stillness.ts';
 import { keepTold } from './told.ts';
 
 const PORT = 4192;
 export const URL = `http://127.0.0.1:${PORT}`;
-export const SLACK_WATER = '/piece/5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 
 let folder: string;
 let server: Started;
@@ -71,7 +71,7 @@ export async function podiumOf(browser: Browser): Promise<readonly [Page, string
   await page.getByRole('button', { name: 'Open the shelf' }).click();
   await expect(page.getByText('53 bars')).toBeVisible();
   await endRehearsals(page);
-  await page.goto(`${SLACK_WATER}/podium`);
+  await page.goto(`/piece/${SLACK_WATER}/podium`);
   await expect(page.getByTestId('big-beat')).toBeVisible();
   await page.keyboard.press('a');
   await page.getByRole('button', { name: 'Open a rehearsal' }).click();

@@ -12,11 +12,11 @@ import {
   ownServer,
   podiumOf,
   runningOf,
-  SLACK_WATER,
   standOf,
   startAgain,
   URL,
 } from './rehearsals.ts';
+import { SLACK_WATER } from './pieces.ts';
 import { expectShown, keepShown, shown } from './shown.ts';
 import { heardMs, heardSounds, loseSound } from './sound.ts';
 import { askedInThirty } from './stillness.ts';
@@ -306,7 +306,7 @@ test('a code that opens nothing says so, and the first account closes the open d
   await page.keyboard.press('Enter');
   await expect(page.getByText('53 bars')).toBeVisible();
   const other = await deviceOf(browser, 1280, 800);
-  await other.goto(`${SLACK_WATER}/map`);
+  await other.goto(`/piece/${SLACK_WATER}/map`);
   await other.getByLabel('Name').fill('first');
   await other.getByLabel('Password').fill('not this one');
   await other.keyboard.press('Enter');

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { barriersOf } from './barriers.ts';
-import { makePiece, openMap, openShelf, savedBars, visit } from './pieces.ts';
+import { SLACK_WATER, makePiece, openMap, openShelf, savedBars, visit } from './pieces.ts';
 import { expectTold, test } from './told.ts';
 
 /** Resolves once fonts are there and whatever fades or moves has come to rest. */
@@ -126,7 +126,6 @@ test('a piece of 2,000 bars opens with few files, moves to its end and takes a c
   expect((await savedBars(page, id))[1999]?.meter).toBe('9/8');
 });
 
-const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 const ROPEWALK = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104';
 
 /** Another piece than the one that is looked at in every size, and work that is under way. */

@@ -1,5 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import {
+  SLACK_WATER,
   allSaved,
   clicksFrom,
   enter,
@@ -22,8 +23,6 @@ import {
 } from './sound.ts';
 import { expectTold, test } from './told.ts';
 import type { RunClick } from '@anchorbeat/core';
-
-const SLACK_WATER = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c101';
 
 /** Every sound so far is the plan's next click, at the sample nearest to its time. Gives how many there were. */
 async function expectClicksOf(page: Page, plan: readonly RunClick[]): Promise<number> {
