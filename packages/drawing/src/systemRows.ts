@@ -28,12 +28,16 @@ export function systemRows(
   const hasHoldWords = bars.some(({ barIndex }) =>
     piece.bars[barIndex]?.holds?.some(({ kind }) => kind === 'hold'),
   );
-  const signTopPx = -rows.signY + rows.signSize * 0.56;
   return {
     rows,
-    abovePx: Math.ceil(hasUpper ? -rows.upperTempoY + rows.tempoSize + 3 : signTopPx + 3),
+    abovePx: roomAbove(rows, hasUpper),
     belowPx: detail === 'near' ? 66 : hasHoldWords ? 38 : 24,
   };
+}
+
+/** Pixels above the line that its rows need, with or without those above the meters. */
+export function roomAbove({ upperTempoY, tempoSize, signY, signSize }: LineRows, hasUpper: boolean): number {
+  return Math.ceil(hasUpper ? -upperTempoY + tempoSize + 3 : -signY + signSize * 0.56 + 3);
 }
 
 /** Whether anything stands above the row of the meters. */

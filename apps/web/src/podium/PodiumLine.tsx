@@ -5,7 +5,7 @@ import {
   type CountOff,
   type LineScale,
 } from '@anchorbeat/core';
-import { leadInHops, pointOnHop } from '@anchorbeat/drawing';
+import { leadInHops, NEAR_ROWS, pointOnHop, roomAbove } from '@anchorbeat/drawing';
 import { useMemo, useRef, useSyncExternalStore } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Proof } from '@anchorbeat/core';
@@ -28,7 +28,7 @@ const WANTED_WIDTH_PX = 380;
 const PIXELS_PER_SECOND = 108;
 const EDGE_PX = 16;
 /** Above and below the line, before it is magnified: tempo marks may stand in two rows. */
-const ABOVE_PX = 132;
+const ABOVE_PX = roomAbove(NEAR_ROWS, true);
 const BELOW_PX = 66;
 const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, pixelsPerWhole: 250 };
 

@@ -1,11 +1,8 @@
 import {
+  beatNote,
   bpmOf,
-  fraction,
-  noteValue,
   noteValueLength,
-  noteValueOfLengthMaybe,
   practiceRate,
-  pulseOf,
   rateAt,
   ZERO,
   type Bar,
@@ -26,7 +23,6 @@ export function soundingTempoAt(
   percent: number,
 ): StatedTempo {
   const rate = practiceRate(rateAt(timeline, { performed, atWholes: ZERO }), percent);
-  const beat = pulseOf({ meter: bar.meter, tempoMarks: [] })[0]?.lengthWholes ?? fraction(1, 4);
-  const unit = noteValueOfLengthMaybe(beat) ?? noteValue('quarter');
+  const unit = beatNote({ meter: bar.meter, tempoMarks: [] });
   return { unit, bpm: bpmOf(rate, noteValueLength(unit)) };
 }

@@ -4,10 +4,11 @@ import { meterLength } from '../meter/meter.ts';
 import { parseEnding, parseHoldLength, parseJump } from '../piece/barText.ts';
 import { MAX_REPEAT_TIMES, MAX_TEXT_LENGTH, type Bar, type Hold } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
-import { feltBeats, pulseOf } from '../pulse/pulse.ts';
+import { beatNote } from '../pulse/beatNote.ts';
+import { pulseOf } from '../pulse/pulse.ts';
 import { parseEquivalence, parseRamp, parseStatedTempo } from '../tempo/text.ts';
 import { tempoReturnMaybe, type TempoMark } from '../tempo/tempoMark.ts';
-import { noteValue, noteValueLength, noteValueOfLengthMaybe, type NoteValue } from '../value/noteValue.ts';
+import { noteValueLength, type NoteValue } from '../value/noteValue.ts';
 import { withNoteLetters } from '../value/noteSigns.ts';
 import { parseNoteValue, turnedLettersMaybe } from '../value/text.ts';
 import type { Edit, RouteSigns } from './edit.ts';
@@ -55,8 +56,7 @@ function parseRampPart(part: string, unit: NoteValue): Result<Partial<TempoMark>
 }
 
 function parseTempoPart(part: string, bar: Bar): Result<Partial<TempoMark>> {
-  const beat = feltBeats(bar)[0]?.lengthWholes;
-  const unit = (beat && noteValueOfLengthMaybe(beat)) ?? noteValue('quarter');
+  const unit = beatNote(bar);
   const ramp = parseRampPart(part, unit);
   if (ramp) return ramp;
   return withTermMaybe(part, unit) ?? parsePlainTempo(part, unit);

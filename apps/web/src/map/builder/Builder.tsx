@@ -3,11 +3,9 @@ import {
   auditionOf,
   barName,
   barLabels,
+  beatNote,
   bpmOf,
-  feltBeats,
-  noteValue,
   noteValueLength,
-  noteValueOfLengthMaybe,
   rateAtBar,
   tempoMapOf,
   ZERO,
@@ -320,8 +318,8 @@ function markOf({ next, equivalence, missRatio }: Solution, bar: Bar): TempoMark
 function startingFields(piece: Piece, bar: number): BuilderFields {
   const cleared = applyEdit(piece, { kind: 'clearTempoMarks', from: bar, count: 1 });
   const rate = rateAtBar(tempoMapOf(cleared.ok ? cleared.value.piece : piece), bar);
-  const oldUnit = beatOf(piece.bars[Math.max(0, bar - 1)] as Bar);
-  const nextUnit = beatOf(piece.bars[bar] as Bar);
+  const oldUnit = beatNote(piece.bars[Math.max(0, bar - 1)] as Bar);
+  const nextUnit = beatNote(piece.bars[bar] as Bar);
   const bpm = (unit: NoteValue) => trimmed(bpmOf(rate, noteValueLength(unit)));
   return {
     oldUnit: textOf(oldUnit),
@@ -335,11 +333,6 @@ function startingFields(piece: Piece, bar: number): BuilderFields {
 
 function trimmed({ n, d }: { readonly n: number; readonly d: number }): string {
   return String(Math.round((n / d) * 1000) / 1000);
-}
-
-function beatOf(bar: Bar): NoteValue {
-  const beat = feltBeats(bar)[0];
-  return (beat && noteValueOfLengthMaybe(beat.lengthWholes)) ?? noteValue('quarter');
 }
 
 function useAudition() {
