@@ -1,3 +1,4 @@
+import type { PieceResponse } from '@anchorbeat/contract';
 import { expect, type Page } from '@playwright/test';
 import { barriersOf } from './barriers.ts';
 import { SLACK_WATER, makePiece, openMap, openShelf, savedBars, visit } from './pieces.ts';
@@ -124,6 +125,26 @@ test('a piece of 2,000 bars opens with few files, moves to its end and takes a c
   await page.locator('input').fill('9/8');
   await page.keyboard.press('Enter');
   expect((await savedBars(page, id))[1999]?.meter).toBe('9/8');
+});
+
+test('a long shelf works out the pieces one looks at, and leaves those one passes by', async ({ page }) => {
+  const asked: string[] = [];
+  await page.route('**/api/pieces', async (route) => {
+    const response = await route.fetch();
+    const [first] = (await response.json()) as PieceResponse[];
+    const json = Array.from({ length: 60 }, (_, n) => ({ ...first, id: `one of sixty, ${n}` }));
+    await route.fulfill({ response, json });
+  });
+  await page.route('**/runs', (route) => {
+    asked.push(decodeURIComponent(route.request().url()));
+    return route.fulfill({ json: [] });
+  });
+  await page.goto('/');
+  const rows = page.locator('main li');
+  await expect(rows.first()).toContainText(/53 bars.*never run/);
+  await rows.last().scrollIntoViewIfNeeded();
+  await expect(rows.last()).toContainText(/53 bars.*never run/);
+  expect(asked.filter((address) => address.includes('one of sixty, 30/'))).toEqual([]);
 });
 
 const ROPEWALK = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104';

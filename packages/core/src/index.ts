@@ -323,3 +323,4 @@ export { silenceWords } from './take/silences.ts';
 export type { TakeSilence } from './take/silences.ts';
 export { capital } from './words/capital.ts';
 export { howMany } from './words/howMany.ts';
+export { inThousands } from './words/inThousands.ts';

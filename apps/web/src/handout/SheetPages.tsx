@@ -2,14 +2,12 @@ import { PAPER_PALETTE, type SheetPage } from '@anchorbeat/sheets';
 import { memo, useEffect, useRef, useState, type CSSProperties } from 'react';
 import { createPortal, flushSync } from 'react-dom';
 import { Shapes } from '../line/Shapes.tsx';
+import { useNear } from '../ui/useNear.ts';
 
 /** The paper's own colours, wherever it is shown. */
 const ON_PAPER = Object.fromEntries(
   Object.entries(PAPER_PALETTE).map(([tone, colour]) => [`--${tone}`, colour]),
 ) as CSSProperties;
-
-/** Pages this far outside of what is seen are drawn. */
-const NEAR_MARGIN = '800px';
 
 /** Every page as it will be printed, one under the other; the browser's own print gives the same pages. */
 export function SheetPages({ pages }: { readonly pages: readonly SheetPage[] }) {
@@ -29,14 +27,7 @@ export function SheetPages({ pages }: { readonly pages: readonly SheetPage[] }) 
 /** A page is drawn when it comes near to what is seen. */
 function ShownPage({ page, name }: { readonly page: SheetPage; readonly name: string }) {
   const place = useRef<HTMLLIElement>(null);
-  const [isNear, setNear] = useState(false);
-  useEffect(() => {
-    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setNear(true), {
-      rootMargin: NEAR_MARGIN,
-    });
-    if (place.current) observer.observe(place.current);
-    return () => observer.disconnect();
-  }, []);
+  const isNear = useNear(place);
   return (
     <li
       ref={place}

@@ -1,8 +1,9 @@
 import { lastChanges, progressOf, type RehearsedSeam, type SeamChange } from '@anchorbeat/core';
 import { useMemo } from 'react';
 import { Bar, Line } from 'react-chartjs-2';
-import { dayText, type PlacedRun } from '../seams/placedRun.ts';
+import type { PlacedRun } from '../seams/placedRun.ts';
 import { themeColour } from '../ui/chartTheme.ts';
+import { dayText } from '../ui/dayText.ts';
 import { barChartOptions, lineChartOptions } from '../ui/dayCharts.ts';
 import { localTime } from './season.ts';
 
@@ -19,7 +20,7 @@ export function LogCharts({ seams, runs }: LogChartsProps) {
   const days = useMemo(() => progressOf(seams, runs, dayOf), [seams, runs]);
   const changes = useMemo(() => lastChanges(seams, dayOf), [seams]);
   if (days.length === 0) return null;
-  const labels = days.map(({ day }) => dayText(day));
+  const labels = days.map(({ day }) => dayText(new Date(day)));
   return (
     <section aria-label="How it comes on" className="mt-4 grid gap-6 @4xl:grid-cols-3">
       <DayChart

@@ -98,6 +98,14 @@ describe('the log', () => {
     expect(found.seams).toEqual([{ title: 'ebb, run', runs: [EBB] }]);
   });
 
+  test('what was put right on a day that no calendar has stands last, with the day as it was written', () => {
+    const [first] = PROGRAMME;
+    const torn = { ...first!, corrections: [{ ...first!.corrections[0]!, on: '2026-11-99' }] };
+    const { lines } = logExtract([torn], DATES, ALL);
+    expect(lines.map(({ kind }) => kind)).toEqual(['plan', 'plan', 'run', 'run', 'correction']);
+    expect(lines.at(-1)?.day).toBe('2026-11-99');
+  });
+
   test('is kept as a table in which no cell becomes a formula, and as text', () => {
     const { lines } = logExtract(PROGRAMME, DATES, { ...ALL, pieceId: 'ebb' });
     expect(csvOf(lines).split('\r\n')[0]).toBe('kind,day,time,piece,place,tempo,mark,take,who,note');

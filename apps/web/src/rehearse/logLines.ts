@@ -3,6 +3,7 @@ import type { DateResponse } from '@anchorbeat/contract';
 import { howMany, seamTallies, verdictWords, type LoggedCorrection } from '@anchorbeat/core';
 import { PLAIN_SHEET, reportDocument, type SheetDocument, type SheetSettings } from '@anchorbeat/sheets';
 import type { PlacedRun } from '../seams/placedRun.ts';
+import { clockText, dayOfYearText } from '../ui/dayText.ts';
 import { hasWords } from '../ui/hasWords.ts';
 import { momentOf } from './season.ts';
 import type { ProgrammePiece } from './useProgramme.ts';
@@ -87,10 +88,6 @@ export function logExtract(
 
 const NOTHING_SAID = { time: '', tempo: '', mark: '', take: '', who: '', note: '' };
 
-function dayOf(moment: Date): string {
-  return moment.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
-}
-
 function runLine(piece: string, run: PlacedRun): LogLine {
   const moment = new Date(run.startedAt);
   const bar = run.label ?? String(run.barIndex + 1);
@@ -99,8 +96,8 @@ function runLine(piece: string, run: PlacedRun): LogLine {
     id: run.id,
     kind: 'run',
     atMs: moment.getTime(),
-    day: dayOf(moment),
-    time: moment.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }),
+    day: dayOfYearText(moment),
+    time: clockText(moment),
     piece,
     place: run.placeKind === 'seam' ? `into bar ${bar}` : `${howMany(run.bars, 'bar')} from ${bar}`,
     tempo: `${Math.round(run.percent)} %${run.bpm === null ? '' : ` · ${Math.round(run.bpm)}`}`,
@@ -118,13 +115,15 @@ function correctionLine(
   index: number,
 ): LogLine {
   const moment = new Date(`${on}T00:00`);
+  const isDay = !Number.isNaN(moment.getTime());
   const says = `${is || 'nothing'}, was ${was || 'nothing'}`;
   return {
     ...NOTHING_SAID,
     id: `${pieceId} correction ${index}`,
     kind: 'correction',
-    atMs: moment.getTime(),
-    day: dayOf(moment),
+    // A day that no calendar has stands last, as it was written.
+    atMs: isDay ? moment.getTime() : 0,
+    day: isDay ? dayOfYearText(moment) : on,
     piece: title,
     place,
     note: [says, why].filter(Boolean).join(' · '),
@@ -145,7 +144,7 @@ function planLines(date: DateResponse, { pieceId, section }: LogChoice): readonl
         id: `${date.id} ${key}`,
         kind: 'plan',
         atMs: atMs + index,
-        day: dayOf(new Date(date.at)),
+        day: dayOfYearText(new Date(date.at)),
         time: date.at.slice(11),
         piece: 'Plan',
         place: title,

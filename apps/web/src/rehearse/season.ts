@@ -9,6 +9,7 @@ import {
   type PlanWeights,
   type PlanWishes,
 } from '@anchorbeat/core';
+import { weekdayText } from '../ui/dayText.ts';
 
 export type PieceTempo = NonNullable<SaveDateRequest['tempi']>[number];
 
@@ -27,8 +28,7 @@ export function localTime(moment: Date): string {
 /** "Tue 1 Dec, 19:30" */
 export function whenText({ at }: Pick<DateResponse, 'at'>): string {
   const moment = new Date(at);
-  const day = moment.toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
-  return `${day}, ${at.slice(11)}`;
+  return `${weekdayText(moment)}, ${at.slice(11)}`;
 }
 
 /** The same weekday and time, some weeks on: by the calendar, so that the clock says the same after it was put back. */

@@ -1,7 +1,8 @@
 import { Line } from 'react-chartjs-2';
 import { themeColour } from '../ui/chartTheme.ts';
 import { lineChartOptions } from '../ui/dayCharts.ts';
-import { dayText, type PlacedRun } from './placedRun.ts';
+import { dayText } from '../ui/dayText.ts';
+import type { PlacedRun } from './placedRun.ts';
 
 /** Tempo reached against its goal, run after run: a dot is good, a cross again, a ring unmarked. */
 export function RecordChart({ runs }: { readonly runs: readonly PlacedRun[] }) {
@@ -15,7 +16,7 @@ export function RecordChart({ runs }: { readonly runs: readonly PlacedRun[] }) {
         .join(', ')}`}
       options={lineChartOptions('%', { suggestedMin: 40, suggestedMax: 105 })}
       data={{
-        labels: runs.map(({ startedAt }) => dayText(startedAt)),
+        labels: runs.map(({ startedAt }) => dayText(new Date(startedAt))),
         datasets: [
           {
             label: 'tempo reached, % of printed',

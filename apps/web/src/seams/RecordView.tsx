@@ -8,8 +8,9 @@ import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { KeptTake } from '../takes/KeptTake.tsx';
 import { takeOf } from '../takes/takeOf.ts';
 import type { ShownTake } from '../takes/TakesChart.tsx';
-import { dayText, type PlacedRun } from './placedRun.ts';
+import type { PlacedRun } from './placedRun.ts';
 import type { Target } from './target.ts';
+import { dayText } from '../ui/dayText.ts';
 import { Drawing } from '../ui/Drawing.tsx';
 import { lazyPart } from '../ui/lazyNamed.tsx';
 
@@ -96,7 +97,12 @@ function Takes({ runs, target }: RecordViewProps) {
     if (!tally || tally.passed === 0) return [];
     const { effectMs } = tally.shown;
     return [
-      { when: dayText(startedAt), take, offMs: Math.abs(effectMs), isHeld: tally.held === tally.passed },
+      {
+        when: dayText(new Date(startedAt)),
+        take,
+        offMs: Math.abs(effectMs),
+        isHeld: tally.held === tally.passed,
+      },
     ];
   });
   if (takes.length < 2) return null;
@@ -125,7 +131,7 @@ interface RunRowProps {
 function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
   return (
     <tr className="border-t border-faint max-sm:grid max-sm:grid-cols-4 max-sm:items-baseline max-sm:py-2">
-      <td className="numeral py-1 pr-3 whitespace-nowrap">{dayText(run.startedAt)}</td>
+      <td className="numeral py-1 pr-3 whitespace-nowrap">{dayText(new Date(run.startedAt))}</td>
       <td className="pr-3">{WAYS[run.way].name}</td>
       <td className="numeral pr-3 whitespace-nowrap">
         {Math.round(run.percent)} %{run.bpm !== null && ` · ${Math.round(run.bpm)}`}

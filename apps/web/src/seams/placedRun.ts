@@ -1,5 +1,6 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import { howMany, type DrillPlace, type SeamReadiness } from '@anchorbeat/core';
+import { dayText } from '../ui/dayText.ts';
 
 /** A logged run as the core looks at it. */
 export type PlacedRun = RunResponse & { readonly place: DrillPlace };
@@ -14,15 +15,10 @@ export function recordWords({ runs, lastAt, bestPercent, readiness }: SeamReadin
   if (runs === 0) return 'not yet rehearsed';
   return [
     howMany(runs, 'run'),
-    lastAt && `last ${dayText(lastAt)}`,
+    lastAt && `last ${dayText(new Date(lastAt))}`,
     bestPercent !== null && `best ${Math.round(bestPercent)} %`,
     readiness !== null && `${Math.round(100 * readiness)} % ready`,
   ]
     .filter(Boolean)
     .join(' · ');
-}
-
-/** A day as a record says it: "28 Nov". */
-export function dayText(iso: string): string {
-  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 }

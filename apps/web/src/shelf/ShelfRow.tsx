@@ -6,6 +6,7 @@ import { useCompiled } from '../compiled/useCompiled.ts';
 import { Miniature } from '../line/Miniature.tsx';
 import { useWidth } from '../line/useWidth.ts';
 import { durationText } from '../ui/durationText.ts';
+import { useNear } from '../ui/useNear.ts';
 import { Readiness } from './Readiness.tsx';
 
 interface ShelfRowProps {
@@ -13,14 +14,15 @@ interface ShelfRowProps {
   readonly keyName: string;
 }
 
-/** A piece with its line in miniature, how ready it is and what it needs next. */
+/** A piece with its line in miniature, how ready it is and what it needs next: worked out when it comes near to what is seen. */
 export function ShelfRow({ response, keyName }: ShelfRowProps) {
   const piece = useMemo(() => readMaybe(response), [response]);
-  const proof = useCompiled(piece);
+  const row = useRef<HTMLLIElement>(null);
+  const proof = useCompiled(useNear(row) ? piece : null);
   const holder = useRef<HTMLDivElement>(null);
   const width = useWidth(holder);
   return (
-    <li className="border-b border-faint">
+    <li ref={row} className="border-b border-faint">
       <Link to={`/piece/${response.id}/map`} className="group block rounded-lg px-2 py-3 hover:bg-raised">
         <div className="flex flex-wrap items-baseline gap-x-3">
           {keyName && <kbd className="numeral w-5 text-quiet">{keyName}</kbd>}

@@ -1,6 +1,6 @@
-import { dayText } from '../seams/placedRun.ts';
 import { useGetRunQuery, useListRunsQuery } from '../store/api.ts';
 import type { ToldTake } from '../store/transportSlice.ts';
+import { dayText } from '../ui/dayText.ts';
 import { takeOf } from './takeOf.ts';
 import type { EarlierTake } from './TakeSheet.tsx';
 
@@ -19,5 +19,5 @@ export function useEarlierTake(
   );
   const { data: run } = useGetRunQuery({ pieceId, id: earlier?.id ?? '' }, { skip: !earlier });
   const take = run ? takeOf(run, section) : null;
-  return run && take ? { when: dayText(run.startedAt), take, percent: run.percent } : null;
+  return run && take ? { when: dayText(new Date(run.startedAt)), take, percent: run.percent } : null;
 }

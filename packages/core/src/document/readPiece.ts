@@ -12,6 +12,7 @@ import {
   type Piece,
 } from '../piece/piece.ts';
 import { BarReader } from './readBar.ts';
+import { inThousands } from '../words/inThousands.ts';
 
 export type PieceReading =
   | { readonly ok: true; readonly piece: Piece }
@@ -124,7 +125,7 @@ function readBars(reader: FieldReader, value: unknown): readonly Bar[] {
   }
   if (value.length === 0) reader.refuse('bars', '', 'A piece needs at least one bar');
   if (value.length > MAX_BARS) {
-    const [most, here] = [MAX_BARS, value.length].map((count) => count.toLocaleString('en'));
+    const [most, here] = [inThousands(MAX_BARS), inThousands(value.length)];
     const message = `A piece holds at most ${most} bars; this has ${here}. Split it into movements`;
     reader.refuse('bars', `${value.length} bars`, message);
     return [];

@@ -3,6 +3,7 @@ import { isSameMeter } from '../meter/text.ts';
 import { barLabels, barName } from '../piece/labels.ts';
 import { MAX_BARS, ofOneShape, type Bar, type Piece } from '../piece/piece.ts';
 import { accepted, refused, type Result } from '../problem/problem.ts';
+import { inThousands } from '../words/inThousands.ts';
 import type { BarSpan, Edited } from './edit.ts';
 
 /** "bar 5" or "bars 5 to 8", by printed label. */
@@ -30,7 +31,7 @@ export function splicedMaybe(piece: Piece, at: number, remove: number, add: read
   if (length === 0) return refused('A piece needs at least one bar: add another before you delete this one');
   if (length > MAX_BARS) {
     return refused(
-      `That would make ${length.toLocaleString('en')} bars; a piece holds at most ${MAX_BARS.toLocaleString('en')}`,
+      `That would make ${inThousands(length)} bars; a piece holds at most ${inThousands(MAX_BARS)}`,
     );
   }
   return accepted({ ...piece, bars: [...piece.bars.slice(0, at), ...add, ...piece.bars.slice(at + remove)] });

@@ -45,25 +45,39 @@ const VALUES: readonly CarryValue[] = NOTE_BASES.slice(1, -1).flatMap((base) =>
   ),
 );
 
-const PAIRS: readonly CarryPair[] = VALUES.flatMap((before) =>
-  VALUES.map((after) => ({ before, after, ratio: divide(before.length, after.length) })),
-).sort((a, b) => compare(a.ratio, b.ratio));
-
 /** A dotted half, in whole notes. */
 const LONGEST_HELD_WHOLES = 0.75;
 
 /** Dotted against triplet is not felt. */
 const MOST_COMPLEXITY = 2;
 
-/** Plain, dotted and triplet notes against each other: what an ensemble can feel. */
-const FELT = PAIRS.filter(
-  ({ before, after }) =>
+interface CarryTables {
+  /** Every value against every other, by ratio. */
+  readonly pairs: readonly CarryPair[];
+  /** Plain, dotted and triplet notes against each other: what an ensemble can feel. */
+  readonly felt: readonly CarryPair[];
+}
+
+let known: CarryTables | undefined;
+
+/** Worked out when a piece first asks: much is begun that asks for none. */
+function carryTables(): CarryTables {
+  if (known) return known;
+  const pairs = VALUES.flatMap((before) =>
+    VALUES.map((after) => ({ before, after, ratio: divide(before.length, after.length) })),
+  ).sort((a, b) => compare(a.ratio, b.ratio));
+  return (known = { pairs, felt: pairs.filter(isFelt) });
+}
+
+function isFelt({ before, after }: CarryPair): boolean {
+  return (
     toNumber(before.length) <= LONGEST_HELD_WHOLES &&
     toNumber(after.length) <= LONGEST_HELD_WHOLES &&
     before.complexity <= MOST_COMPLEXITY &&
     after.complexity <= MOST_COMPLEXITY &&
-    before.complexity + after.complexity <= MOST_COMPLEXITY,
-);
+    before.complexity + after.complexity <= MOST_COMPLEXITY
+  );
+}
 
 /** At one rate: the greatest value dividing every beat on both sides (timing.md, Seams). Null where no note has that length. */
 export function carryAtOneRateMaybe(before: readonly PulseBeat[], after: readonly PulseBeat[]): Carry | null {
@@ -82,8 +96,9 @@ export function carryAtOneRateMaybe(before: readonly PulseBeat[], after: readonl
 function carryAcrossRatesMaybe(ratio: Fraction, pulseBefore: Fraction, pulseAfter: Fraction): Carry | null {
   let best: CarryPair | null = null;
   let bestCost = Infinity;
-  for (let index = firstPairFrom(ratio); ; index++) {
-    const pair = PAIRS[index];
+  const { pairs } = carryTables();
+  for (let index = firstPairFrom(pairs, ratio); ; index++) {
+    const pair = pairs[index];
     if (!pair || !equal(pair.ratio, ratio)) break;
     const cost = costOf(pair, pulseBefore, pulseAfter);
     if (cost < bestCost) [best, bestCost] = [pair, cost];
@@ -101,7 +116,7 @@ export function carriesNear(
   pulses: { readonly before: Fraction; readonly after: Fraction },
 ): readonly NearestCarry[] {
   const target = toNumber(ratio);
-  const inReach = PAIRS.filter((pair) => Math.abs(toNumber(pair.ratio) / target - 1) <= reach);
+  const inReach = carryTables().pairs.filter((pair) => Math.abs(toNumber(pair.ratio) / target - 1) <= reach);
   const ratios = inReach
     .filter((pair, index) => index === 0 || !equal(pair.ratio, (inReach[index - 1] as CarryPair).ratio))
     .map((pair) => pair.ratio);
@@ -165,7 +180,7 @@ function feltPairs(
   const longest =
     OVER_THE_BEAT * Math.max(seconds(beatBefore, rateBefore), seconds(beatAfter, rateAfter)) + 1e-9;
   const target = toNumber(rateBefore) / toNumber(rateAfter);
-  return FELT.flatMap((pair): readonly FeltPair[] => {
+  return carryTables().felt.flatMap((pair): readonly FeltPair[] => {
     const errorRatio = target / toNumber(pair.ratio) - 1;
     const length = seconds(pair.before.length, rateBefore);
     const isFelt = Math.abs(errorRatio) <= reach && length <= longest && length >= shortestSeconds * 0.99;
@@ -179,12 +194,12 @@ function costOf({ before, after }: CarryPair, pulseBefore: Fraction, pulseAfter:
   return before.complexity + after.complexity - (holdsPulse ? 1.5 : 0) + fromPulse / 100;
 }
 
-function firstPairFrom(ratio: Fraction): number {
+function firstPairFrom(pairs: readonly CarryPair[], ratio: Fraction): number {
   let low = 0;
-  let high = PAIRS.length;
+  let high = pairs.length;
   while (low < high) {
     const middle = (low + high) >>> 1;
-    const pair = PAIRS[middle];
+    const pair = pairs[middle];
     if (pair && compare(pair.ratio, ratio) < 0) low = middle + 1;
     else high = middle;
   }

@@ -7,6 +7,7 @@ import { mergeBars, UNSAID, type KeptField } from './mergeBars.ts';
 import { closingLineMaybe, openingLineMaybe, type SignLine, type WritableBar } from './signLines.ts';
 import { splitClauses, splitLines, wholeNumberMaybe, wordsIn, type TextPart } from './textParts.ts';
 import { inNoteNames } from '../value/names.ts';
+import { inThousands } from '../words/inThousands.ts';
 
 /** What is wrong with a shorthand text, and exactly where: character offsets. */
 export interface ShorthandProblem {
@@ -163,7 +164,7 @@ class ShorthandReader {
     if (!first || !match) return false;
     const count = pickup || match[1] === undefined ? 1 : wholeNumberMaybe(match[1]);
     if (!count || this.bars.length + count > MAX_BARS) {
-      this.refuse(first, `Give a number of bars from 1 to ${MAX_BARS.toLocaleString('en')}`);
+      this.refuse(first, `Give a number of bars from 1 to ${inThousands(MAX_BARS)}`);
       return true;
     }
     const bar = this.barOf(first, match[2]?.trim(), pickup?.[1]);
@@ -237,7 +238,7 @@ class ShorthandReader {
     if (!count || !times || count > this.bars.length || this.bars.length + count * times > MAX_BARS) {
       this.refuse(
         line,
-        `Give numbers that fit: there are ${this.bars.length} bars so far, and at most ${MAX_BARS.toLocaleString('en')}`,
+        `Give numbers that fit: there are ${this.bars.length} bars so far, and at most ${inThousands(MAX_BARS)}`,
       );
       return true;
     }

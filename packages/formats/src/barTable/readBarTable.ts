@@ -1,4 +1,5 @@
 import {
+  inThousands,
   MAX_BARS,
   readShorthand,
   UNSAID,
@@ -31,7 +32,7 @@ export interface TableReading {
 const MAX_CHARACTERS = 4_000_000;
 /** A cell may have a few lines of its own. */
 const MOST_LINES = 3 * MAX_BARS;
-const TOO_MANY_ROWS = `This table has more rows than the ${MAX_BARS.toLocaleString('en')} bars that a piece holds: split it into movements`;
+const TOO_MANY_ROWS = `This table has more rows than the ${inThousands(MAX_BARS)} bars that a piece holds: split it into movements`;
 /** What a spreadsheet makes of 3/4 when it takes it for a date. */
 const DATE_OF_METER = /^(\d{1,2})[-.\s]+\p{L}{3,4}\.?$|^\d{4}-\d\d-\d\d/u;
 const LEADING_NUMBER = /^\d+/;
