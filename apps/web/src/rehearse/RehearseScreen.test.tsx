@@ -5,6 +5,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { readFileSync } from 'node:fs';
 import { Podium } from '../podium/Podium.tsx';
 import { SeamsScreen } from '../seams/SeamsScreen.tsx';
+import { Shelf } from '../shelf/Shelf.tsx';
 import { rehearsalEnded } from '../store/rehearsalSlice.ts';
 import { alertSays } from '../test/alert.ts';
 import { FakeServer } from '../test/fakeServer.ts';
@@ -27,7 +28,15 @@ const demo = (name: string) =>
   JSON.parse(readFileSync(`demo/${name}.anchorbeat.json`, 'utf8')) as PieceDocument;
 
 function openRehearse(dates: readonly DateResponse[], asked = '', pieces: readonly string[] = DEMO): void {
-  const server = new FakeServer();
+  openAt(`/rehearse${asked}`, dates, pieces);
+}
+
+function openAt(
+  address: string,
+  dates: readonly DateResponse[],
+  pieces: readonly string[],
+  server = new FakeServer(),
+) {
   for (const name of pieces) server.add(name, demo(name));
   server.dates = [...dates];
   const [piece] = ofPiece(
@@ -35,8 +44,9 @@ function openRehearse(dates: readonly DateResponse[], asked = '', pieces: readon
     { path: 'podium', element: <Podium /> },
   );
   page = openPage(
-    `/rehearse${asked}`,
+    address,
     [
+      { path: '', element: <Shelf /> },
       { path: 'rehearse', element: <RehearseScreen /> },
       {
         ...piece!,
@@ -81,6 +91,24 @@ describe('the order of work', () => {
     await press('z');
     await waitFor(() => expect(titles()).toEqual(before));
     await waitFor(() => expect(kept().wishes).toEqual(REHEARSAL.wishes));
+  });
+
+  test('asks for the runs of each piece once, also with a shelf that is known already', async () => {
+    const server = new FakeServer();
+    const { fetch } = server;
+    const asked: string[] = [];
+    const counted: typeof fetch = (address, init) => {
+      asked.push(new URL(address instanceof Request ? address.url : address, location.href).pathname);
+      return fetch(address, init);
+    };
+    openAt('/', [REHEARSAL], DEMO, Object.assign(server, { fetch: counted }));
+    expect(await screen.findAllByText('never run')).toHaveLength(DEMO.length);
+    asked.length = 0;
+    await page.user.click(await screen.findByRole('link', { name: /: the plan$/ }));
+    await plan();
+    expect(asked.filter((path) => path.endsWith('/runs')).sort()).toEqual(
+      DEMO.map((name) => `/api/pieces/${name}/runs`).sort(),
+    );
   });
 
   test('a place is moved, a piece is added by its name', async () => {

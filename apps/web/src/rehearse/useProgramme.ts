@@ -29,7 +29,7 @@ export function useProgramme(pieces: readonly PieceResponse[] | undefined): read
   const [programme, setProgramme] = useState<readonly ProgrammePiece[] | null>(null);
   const [hasSent, setSent] = useState(false);
   // Runs that the server has not heard of yet are in the log once it has.
-  useEffect(() => void sendWaiting(dispatch).then(() => setSent(true)), [dispatch]);
+  useEffect(() => void sendWaiting(dispatch).then(setSent), [dispatch]);
   useEffect(() => {
     if (!pieces) return undefined;
     let isWanted = true;

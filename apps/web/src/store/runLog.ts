@@ -80,20 +80,23 @@ export async function removeRun(dispatch: AppDispatch, pieceId: string, id: stri
   return null;
 }
 
-let sending: Promise<void> | null = null;
+let sending: Promise<boolean> | null = null;
 
-/** Sends what waits, also from before this window was opened. A second call while one is under way joins it. */
-export function sendWaiting(dispatch: AppDispatch): Promise<void> {
+/**
+ * Sends what waits, also from before this window was opened; gives whether anything did. A second call while one is under way
+ * joins it.
+ */
+export function sendWaiting(dispatch: AppDispatch): Promise<boolean> {
   sending ??= sendAll(dispatch).finally(() => {
     sending = null;
   });
   return sending;
 }
 
-async function sendAll(dispatch: AppDispatch): Promise<void> {
-  for (;;) {
+async function sendAll(dispatch: AppDispatch): Promise<boolean> {
+  for (let hasSent = false; ; hasSent = true) {
     const next = Object.values(waitingRuns())[0];
-    if (!next) return;
+    if (!next) return hasSent;
     const sent = JSON.stringify(next.run);
     const send = () => dispatch(api.endpoints.logRun.initiate(next, { track: false }));
     const answer = await sendUntilAnswered({ send, retryMs: RETRY_MS });
