@@ -131,8 +131,8 @@ test('a long shelf works out the pieces one looks at, and leaves those one passe
   const asked: string[] = [];
   await page.route('**/api/pieces', async (route) => {
     const response = await route.fetch();
-    const [first] = (await response.json()) as PieceResponse[];
-    const json = Array.from({ length: 60 }, (_, n) => ({ ...first, id: `one of sixty, ${n}` }));
+    const piece = ((await response.json()) as PieceResponse[]).find(({ id }) => id === SLACK_WATER);
+    const json = Array.from({ length: 60 }, (_, n) => ({ ...piece, id: `one of sixty, ${n}` }));
     await route.fulfill({ response, json });
   });
   await page.route('**/runs', (route) => {

@@ -9,7 +9,7 @@ import {
   type PlanWeights,
   type PlanWishes,
 } from '@anchorbeat/core';
-import { weekdayText } from '../ui/dayText.ts';
+import { clockText, weekdayText } from '../ui/dayText.ts';
 
 export type PieceTempo = NonNullable<SaveDateRequest['tempi']>[number];
 
@@ -22,7 +22,7 @@ export function momentOf({ at }: Pick<DateResponse, 'at'>): number {
 export function localTime(moment: Date): string {
   const two = (value: number) => String(value).padStart(2, '0');
   const day = `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`;
-  return `${day}T${two(moment.getHours())}:${two(moment.getMinutes())}`;
+  return `${day}T${clockText(moment)}`;
 }
 
 /** "Tue 1 Dec, 19:30" */

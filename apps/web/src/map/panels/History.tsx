@@ -4,13 +4,13 @@ import { useEffect, useMemo, useState } from 'react';
 import { problemText, useGetRevisionQuery, useListRevisionsInfiniteQuery } from '../../store/api.ts';
 import { useAppSelector } from '../../store/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { momentText } from '../../ui/dayText.ts';
 import { useEdit } from '../useEdit.ts';
 import { usePresent } from '../usePresent.ts';
 import { Changes } from './Changes.tsx';
 import type { Preview } from './panels.ts';
 
 const SHOWN_AT_ONCE = 30;
-const WHEN = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** Every saved state with what was done; one can be compared with now, looked at on the line, and brought back. */
 export function History({ onPreview }: { readonly onPreview: Preview }) {
@@ -74,7 +74,7 @@ function RevisionRow({ entry, isNow, isOpen, onToggle }: RowProps) {
     >
       <span className="flex items-baseline gap-2">
         <span className="numeral font-bold">{entry.revision}</span>
-        <span className="text-[0.85rem] text-quiet">{WHEN.format(new Date(entry.savedAt))}</span>
+        <span className="text-[0.85rem] text-quiet">{momentText(new Date(entry.savedAt))}</span>
         {isNow && <span className="ml-auto text-[0.85rem] font-semibold">now</span>}
       </span>
       <ul>
