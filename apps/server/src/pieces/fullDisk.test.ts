@@ -8,7 +8,8 @@ import { startTestServer, type TestServer } from '../test/testServer.ts';
 
 const ROUNDS = 200;
 /** The rounds share a few disks, each started anew when it has grown full of revisions. */
-const ROUNDS_A_DISK = 25;
+const ROUNDS_A_DISK = 50;
+const DISK_MB = 12;
 const SAVES_A_ROUND = 5;
 
 const documentOf = (title: string) => ({
@@ -79,7 +80,7 @@ function integrityOf(dataFolder: string): unknown {
 }
 
 test('over two hundred rounds of full disk, kill and stop, mixed at random, nothing acknowledged is lost', async () => {
-  const first = smallDiskMaybe(6);
+  const first = smallDiskMaybe(DISK_MB);
   if (!first) {
     console.warn(
       'skipped: this user may not mount a small disk; the writer is tested with a page limit beside',
@@ -88,7 +89,7 @@ test('over two hundred rounds of full disk, kill and stop, mixed at random, noth
   }
   let [refused, acknowledged] = [0, 0];
   for (let round = 0; round < ROUNDS;) {
-    const disk = round === 0 ? first : smallDiskMaybe(6)!;
+    const disk = round === 0 ? first : smallDiskMaybe(DISK_MB)!;
     disks.push(disk);
     let server = await startTestServer({ dataFolder: disk.folder });
     const told = await newPiece(server);
