@@ -11,6 +11,7 @@ const common = {
   sandboxInjectedGlobals: BUILT_IN,
   moduleNameMapper: {
     '^@anchorbeat/(core|formats|contract|audio|drawing|sheets)$': '<rootDir>/packages/$1/src/index.ts',
+    '^@jest/globals, quickly$': '<rootDir>/scripts/quickExpect.mjs',
     // What Vite gives as an address.
     '(\\.worklet\\.ts|\\.css|\\.woff)(\\?.*)?$': '<rootDir>/apps/web/src/test/address.ts',
   },

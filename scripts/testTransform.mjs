@@ -7,19 +7,20 @@ const OWN_KEY = `${readFileSync(new URL(import.meta.url), 'utf8')} ${BUILT_IN.jo
 
 export default { createTransformer };
 
-/** Compiles a source for Jest, and has each module take what the language brings once. */
+/** Compiles a source for Jest; has each module take what the language brings once, and expect quickly (`quickExpect.mjs`). */
 function createTransformer(options) {
   const compiler = swc.createTransformer(options);
   return {
     ...compiler,
     getCacheKey: (...args) => `${compiler.getCacheKey(...args)} ${OWN_KEY}`,
-    process: (...args) => withBuiltIns(compiler.process(...args)),
-    processAsync: async (...args) => withBuiltIns(await compiler.processAsync(...args)),
+    process: (...args) => quickened(compiler.process(...args)),
+    processAsync: async (...args) => quickened(await compiler.processAsync(...args)),
   };
 }
 
 /** On the first line, so that every fault is still told where it stands in the source. */
-function withBuiltIns({ code, map }) {
+function quickened({ code: compiled, map }) {
+  const code = compiled.replace(/from (["'])@jest\/globals\1/, 'from "@jest/globals, quickly"');
   const used = BUILT_IN.filter((name) => new RegExp(`\\b${name}\\b`).test(code));
   return { code: used.length > 0 ? `const { ${used.join(', ')} } = globalThis; ${code}` : code, map };
 }
