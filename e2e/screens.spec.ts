@@ -1,4 +1,4 @@
-import type { PieceResponse } from '@anchorbeat/contract';
+import type { PieceResponse, RunResponse } from '@anchorbeat/contract';
 import { expect, type Page } from '@playwright/test';
 import { barriersOf } from './barriers.ts';
 import { SLACK_WATER, makePiece, openMap, openShelf, savedBars, visit } from './pieces.ts';
@@ -145,6 +145,42 @@ test('a long shelf works out the pieces one looks at, and leaves those one passe
   await rows.last().scrollIntoViewIfNeeded();
   await expect(rows.last()).toContainText(/53 bars.*never run/);
   expect(asked.filter((address) => address.includes('one of sixty, 30/'))).toEqual([]);
+});
+
+/** Begun at 19:40 in California, when it is the next day in Europe. */
+const EVENING_RUN = {
+  id: '7d1f4a52-9a31-4a4e-8f6b-3c1f6a0d9b11',
+  startedAt: '2026-11-24T03:40:00Z',
+  placeKind: 'seam',
+  barIndex: 10,
+  label: '11',
+  bars: 4,
+  percent: 80,
+  goalPercent: 100,
+  bpm: 96,
+  mark: 'good',
+  way: 'play',
+  sections: [],
+  note: '',
+  lengthSeconds: 120,
+  ratingBefore: null,
+  ratingAfter: null,
+  take: null,
+  drillId: null,
+} satisfies RunResponse;
+
+test.describe('west of Greenwich', () => {
+  test.use({ timezoneId: 'America/Los_Angeles' });
+
+  test('an evening’s run is of that evening in the log, in its lines and in its charts', async ({ page }) => {
+    await page.route('**/runs', (route) =>
+      route.fulfill({ json: route.request().url().includes(SLACK_WATER) ? [EVENING_RUN] : [] }),
+    );
+    await page.goto('/rehearse?view=log');
+    await expect(page.getByRole('cell', { name: '23 Nov 2026 19:40', exact: true })).toHaveCount(1);
+    await expect(page.getByRole('heading', { name: 'What changed on 23 Nov', exact: true })).toBeVisible();
+    await expect(page.getByRole('img', { name: 'Minutes run: 23 Nov 2 min', exact: true })).toBeVisible();
+  });
 });
 
 const ROPEWALK = '5b1d0c1e-6c3f-4f43-9c55-0d1a54a7c104';

@@ -20,7 +20,8 @@ export function LogCharts({ seams, runs }: LogChartsProps) {
   const days = useMemo(() => progressOf(seams, runs, dayOf), [seams, runs]);
   const changes = useMemo(() => lastChanges(seams, dayOf), [seams]);
   if (days.length === 0) return null;
-  const labels = days.map(({ day }) => dayText(new Date(day)));
+  // A day alone would be midnight in Greenwich, which west of it is the day before.
+  const labels = days.map(({ day }) => dayText(new Date(`${day}T00:00`)));
   return (
     <section aria-label="How it comes on" className="mt-4 grid gap-6 @4xl:grid-cols-3">
       <DayChart
