@@ -1,5 +1,6 @@
-import type { PieceResponse, RunResponse } from '@anchorbeat/contract';
+import type { PieceResponse } from '@anchorbeat/contract';
 import { expect, type Page } from '@playwright/test';
+import { loggedRun } from '../apps/web/src/test/loggedRun.ts';
 import { barriersOf } from './barriers.ts';
 import { SLACK_WATER, makePiece, openMap, openShelf, savedBars, visit } from './pieces.ts';
 import { expectTold, test } from './told.ts';
@@ -148,26 +149,10 @@ test('a long shelf works out the pieces one looks at, and leaves those one passe
 });
 
 /** Begun at 19:40 in California, when it is the next day in Europe. */
-const EVENING_RUN = {
-  id: '7d1f4a52-9a31-4a4e-8f6b-3c1f6a0d9b11',
+const EVENING_RUN = loggedRun('7d1f4a52-9a31-4a4e-8f6b-3c1f6a0d9b11', {
   startedAt: '2026-11-24T03:40:00Z',
-  placeKind: 'seam',
-  barIndex: 10,
-  label: '11',
-  bars: 4,
-  percent: 80,
-  goalPercent: 100,
-  bpm: 96,
-  mark: 'good',
-  way: 'play',
-  sections: [],
-  note: '',
   lengthSeconds: 120,
-  ratingBefore: null,
-  ratingAfter: null,
-  take: null,
-  drillId: null,
-} satisfies RunResponse;
+});
 
 test.describe('west of Greenwich', () => {
   test.use({ timezoneId: 'America/Los_Angeles' });

@@ -1,9 +1,9 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import type { RunResponse } from '@anchorbeat/contract';
 import type { PieceDocument } from '@anchorbeat/core';
 import { screen, waitFor, within } from '@testing-library/react';
 import { readFileSync } from 'node:fs';
 import { FakeServer } from '../test/fakeServer.ts';
+import { loggedRun } from '../test/loggedRun.ts';
 import { openPage, type TestPage } from '../test/page.tsx';
 import { RehearseScreen } from './RehearseScreen.tsx';
 import { NEW_DATE } from './season.ts';
@@ -22,36 +22,16 @@ afterEach(() => page.close());
 const demo = (name: string) =>
   JSON.parse(readFileSync(`demo/${name}.anchorbeat.json`, 'utf8')) as PieceDocument;
 
-const run = (id: string, changes: Partial<RunResponse>): RunResponse => ({
-  id,
-  placeKind: 'seam',
-  barIndex: 10,
-  label: '11',
-  bars: 0,
-  drillId: null,
-  way: 'play',
-  percent: 80,
-  goalPercent: 100,
-  bpm: 57.6,
-  mark: 'good',
-  sections: [],
-  note: '',
-  ratingBefore: null,
-  ratingAfter: null,
-  startedAt: '2026-11-20T19:30:00.000Z',
-  lengthSeconds: 20,
-  ...changes,
-});
-
 async function openLog(): Promise<void> {
   const server = new FakeServer();
   for (const name of ['slack-water', 'ropewalk']) server.add(name, demo(name));
   server.runs.set('slack-water', [
-    run('one', { mark: 'again', note: 'reeds late' }),
-    run('two', { startedAt: '2026-11-21T19:30:00.000Z', sections: ['Reeds'] }),
+    loggedRun('one', { mark: 'again', note: 'reeds late' }),
+    loggedRun('two', { startedAt: '2026-11-21T19:30:00.000Z', sections: ['Reeds'] }),
   ]);
   server.runs.set('ropewalk', [
-    run('three', {
+    loggedRun('three', {
+      bpm: 57.6,
       startedAt: '2026-11-22T19:30:00.000Z',
       placeKind: 'bars',
       bars: 8,

@@ -2,29 +2,10 @@ import { describe, expect, test } from '@jest/globals';
 import { NEW_DATE } from './season.ts';
 import { csvOf, logExtract, markdownOf, type LogChoice } from './logLines.ts';
 import { placedRun, type PlacedRun } from '../seams/placedRun.ts';
+import { loggedRun } from '../test/loggedRun.ts';
 
 const run = (id: string, startedAt: string, more: object = {}): PlacedRun =>
-  placedRun({
-    id,
-    startedAt,
-    placeKind: 'seam',
-    barIndex: 10,
-    label: '11',
-    bars: 4,
-    percent: 80,
-    goalPercent: 100,
-    bpm: 96,
-    mark: 'good',
-    way: 'play',
-    sections: [],
-    note: '',
-    lengthSeconds: 30,
-    ratingBefore: null,
-    take: null,
-    drillId: null,
-    ratingAfter: null,
-    ...more,
-  });
+  placedRun(loggedRun(id, { startedAt, ...more }));
 
 const EBB = run('1', '2026-11-24T19:40:00Z', { note: 'late' });
 const REEDS = run('2', '2026-11-24T19:50:00Z', { sections: ['Reeds'], mark: 'again', note: '=1+1' });

@@ -1,28 +1,9 @@
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import type { RunResponse } from '@anchorbeat/contract';
+import { loggedRun } from '../test/loggedRun.ts';
 import { api } from './api.ts';
 import { logRun, removeRun } from './runLog.ts';
 import { createStore } from './store.ts';
-
-const run = (id: string): RunResponse => ({
-  id,
-  placeKind: 'seam',
-  barIndex: 1,
-  label: '2',
-  bars: 0,
-  drillId: null,
-  way: 'play',
-  percent: 80,
-  goalPercent: 100,
-  bpm: 96,
-  mark: 'good',
-  sections: [],
-  note: '',
-  ratingBefore: null,
-  ratingAfter: null,
-  startedAt: '2026-11-28T19:30:00.000Z',
-  lengthSeconds: 20,
-});
 
 const { fetch, Request } = globalThis;
 /** The browser's, which keeps what the server has not acknowledged. */
@@ -62,9 +43,9 @@ async function shownAfter(store: ReturnType<typeof createStore>, pieceId: string
 
 test('a run that is logged before its list has come is in it, and in no other', async () => {
   const store = createStore();
-  logRun(store.dispatch, 'ebb', run('one'));
-  logRun(store.dispatch, 'rope', run('two'));
-  expect(await shownAfter(store, 'ebb', [run('older')])).toEqual([
+  logRun(store.dispatch, 'ebb', loggedRun('one'));
+  logRun(store.dispatch, 'rope', loggedRun('two'));
+  expect(await shownAfter(store, 'ebb', [loggedRun('older')])).toEqual([
     ['older', ''],
     ['one', ''],
   ]);
@@ -72,8 +53,8 @@ test('a run that is logged before its list has come is in it, and in no other', 
 });
 
 test('what was changed since stands as it was changed, also in another window of the same browser', async () => {
-  logRun(createStore().dispatch, 'ebb', { ...run('one'), note: 'better' });
-  expect(await shownAfter(createStore(), 'ebb', [run('one'), run('newer')])).toEqual([
+  logRun(createStore().dispatch, 'ebb', { ...loggedRun('one'), note: 'better' });
+  expect(await shownAfter(createStore(), 'ebb', [loggedRun('one'), loggedRun('newer')])).toEqual([
     ['one', 'better'],
     ['newer', ''],
   ]);
@@ -84,10 +65,10 @@ test('a run that was taken out while its list was on its way stays out, until it
   const gone = new Response(null, { status: 404, headers: { 'content-type': 'application/json' } });
   Object.assign(globalThis, { fetch: () => Promise.resolve(gone) });
   expect(await removeRun(store.dispatch, 'ebb', 'one')).toBeNull();
-  expect(await shownAfter(store, 'ebb', [run('one'), run('newer')])).toEqual([['newer', '']]);
+  expect(await shownAfter(store, 'ebb', [loggedRun('one'), loggedRun('newer')])).toEqual([['newer', '']]);
   Object.assign(globalThis, { fetch: () => new Promise(() => undefined) });
-  logRun(store.dispatch, 'ebb', run('one'));
-  expect(await shownAfter(store, 'ebb', [run('newer')])).toEqual([
+  logRun(store.dispatch, 'ebb', loggedRun('one'));
+  expect(await shownAfter(store, 'ebb', [loggedRun('newer')])).toEqual([
     ['newer', ''],
     ['one', ''],
   ]);
