@@ -4,7 +4,7 @@ import { CHROMIUM_ARGS, CHROMIUM_PATH } from './scripts/chromium.mjs';
 const PORT = 4180;
 /** Tests that mostly wait for what sounds, for a time to be over, or for each other's windows. */
 const IN_TIME = ['offline', 'podium', 'rehearse', 'room', 'story', 'takes'].map((name) => `${name}.spec.ts`);
-/** The cookie of whoever sits at the machine, and what this browser has read already. */
+/** The cookie of whoever sits at the machine. */
 export const SIGNED_IN = 'test-results/signed-in.json';
 
 export default defineConfig({
@@ -19,6 +19,8 @@ export default defineConfig({
     { name: 'in time', testMatch: IN_TIME, workers: 2 },
     { name: 'on screen', testMatch: '*.spec.ts', testIgnore: IN_TIME },
   ],
+  // The packages are built: nothing of them has to be compiled here.
+  build: { external: ['**/packages/*/dist/**'] },
   fullyParallel: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {

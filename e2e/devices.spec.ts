@@ -1,7 +1,9 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { HEARING_NOTE, READ_BEFORE } from '../scripts/readBefore.mjs';
 import { barriersOf } from './barriers.ts';
 import { faultsOf } from './looks.ts';
 import { SLACK_WATER, makePiece, openMap, savedBars, visit } from './pieces.ts';
+import { test } from './test.ts';
 
 const SIZES = ['360x640', '390x844', '844x390', '768x1024', '1024x768', '1280x800', '1920x1080'] as const;
 
@@ -187,8 +189,12 @@ async function readWith(page: Page, textSize: string): Promise<void> {
 
 for (const isTouch of [false, true])
   test.describe(isTouch ? 'by touch' : 'by pointer', () => {
-    test.use({ hasTouch: isTouch, isMobile: isTouch });
     // With fingers each screen is seen as if for the first time, with a line on what one does there.
+    test.use({
+      hasTouch: isTouch,
+      isMobile: isTouch,
+      readBefore: isTouch ? HEARING_NOTE : READ_BEFORE,
+    });
     if (isTouch)
       test.beforeEach(({ page }) =>
         page.addInitScript(() => localStorage.removeItem('anchorbeat.seenScreens')),

@@ -1,6 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { expectLongPiece, LONG_PIECE_CHANGES } from './longPiece.ts';
 import { allSaved, openShelf } from './pieces.ts';
+import { test } from './test.ts';
 
 /** What the same entry takes with keys, as counted in its own test; a hand may need half as many touches again. */
 const KEYS = 431;

@@ -1,9 +1,10 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { SLACK_WATER, allSaved, enter, openMap, savedBars } from './pieces.ts';
 import { start, type Started } from './server.ts';
+import { test } from './test.ts';
 
 const PORT = 4199;
 const baseURL = `http://127.0.0.1:${PORT}`;

@@ -1,7 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { makePiece, openMap } from './pieces.ts';
 import { audioGoesOn, heardSounds, listenToSounds } from './sound.ts';
 import { askedInThirty, countFrames } from './stillness.ts';
+import { test } from './test.ts';
 
 const BEAT_SECONDS = 0.25;
 
@@ -82,7 +83,7 @@ test('a pedal through MIDI and one on the screen do what the key map says', asyn
 });
 
 test.describe('in a browser that never sounded', () => {
-  test.use({ storageState: { cookies: [], origins: [] } });
+  test.use({ readBefore: {}, storageState: { cookies: [], origins: [] } });
 
   test('the note on hearing is said before the first sound, which waits for the answer, and never again', async ({
     page,

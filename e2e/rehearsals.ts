@@ -2,12 +2,12 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
-import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { faultsOf } from './looks.ts';
 import { start, type Started } from './server.ts';
 import { SLACK_WATER } from './pieces.ts';
 import { listenToSounds } from './sound.ts';
 import { countFrames } from './stillness.ts';
+import { keepRead } from './test.ts';
 import { keepTold } from './told.ts';
 
 const PORT = 4192;
@@ -51,12 +51,10 @@ export async function deviceOf(
     baseURL: URL,
     viewport: { width, height },
     hasTouch: width < 500,
-    storageState: {
-      cookies: [],
-      origins: [{ origin: URL, localStorage: READ_BEFORE }],
-    },
+    storageState: { cookies: [], origins: [] },
   });
   contexts.push(context);
+  await keepRead(context);
   await keepTold(context);
   const page = await context.newPage();
   await listenToSounds(page);

@@ -3,7 +3,6 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { makePiece } from './pieces.ts';
 import { start, type Started } from './server.ts';
 import { keepShown, shown } from './shown.ts';
@@ -16,10 +15,7 @@ const URL = `http://127.0.0.1:${PORT}`;
 test.describe.configure({ mode: 'serial' });
 test.use({
   baseURL: URL,
-  storageState: {
-    cookies: [],
-    origins: [{ origin: URL, localStorage: READ_BEFORE }],
-  },
+  storageState: { cookies: [], origins: [] },
 });
 
 let folder: string;

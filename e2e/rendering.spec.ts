@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { build } from 'vite';
 import type { RenderReport } from './rendering/render.ts';
+import { test } from './test.ts';
 
 /** The renderer with core and audio in one script, made once. */
 let script: Promise<string> | undefined;

@@ -1,6 +1,6 @@
 import { clickSamples } from '@anchorbeat/audio';
 import type { RunResponse } from '@anchorbeat/contract';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { faultsOf } from './looks.ts';
 import {
   deviceOf,
@@ -20,6 +20,7 @@ import { SLACK_WATER } from './pieces.ts';
 import { expectShown, keepShown, shown } from './shown.ts';
 import { heardMs, heardSounds, loseSound } from './sound.ts';
 import { askedInThirty } from './stillness.ts';
+import { test } from './test.ts';
 import { FEWEST_COMMON, TOGETHER_MS, worstApart } from './together.ts';
 import { expectTold } from './told.ts';
 

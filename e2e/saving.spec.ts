@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { enter, makePiece, openMap, savedBars } from './pieces.ts';
+import { test } from './test.ts';
 
 const FOUR_BARS = [{ meter: '4/4' }, {}, {}, {}];
 

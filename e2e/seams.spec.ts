@@ -15,9 +15,10 @@ import {
 } from '@anchorbeat/core';
 import type { RunResponse } from '@anchorbeat/contract';
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { makePiece, makePieceOf, openMap, savedProof } from './pieces.ts';
 import { audioGoesOn, forgetSounds, heardSounds, listenToSounds } from './sound.ts';
+import { test } from './test.ts';
 
 test('the worst seam stands first with its numbers, and its drill goes round counted off', async ({
   page,

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { makePiece } from './pieces.ts';
+import { test } from './test.ts';
 
 const BARS = [
   {

@@ -1,7 +1,4 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
-import { dirname } from 'node:path';
 import { request, type FullConfig } from '@playwright/test';
-import { READ_BEFORE } from '../scripts/readBefore.mjs';
 import { SIGNED_IN } from '../playwright.config.ts';
 
 /** Opens the server once from its own machine; every page of the tests is signed in by the cookie that is kept. */
@@ -10,11 +7,6 @@ export default async function signIn({ projects }: FullConfig): Promise<void> {
   const context = await request.newContext({ baseURL });
   const answer = await context.post('/api/session/here');
   if (!answer.ok()) throw new Error(`nobody could sign in: ${await answer.text()}`);
-  mkdirSync(dirname(SIGNED_IN), { recursive: true });
-  const { cookies } = await context.storageState();
-  writeFileSync(
-    SIGNED_IN,
-    JSON.stringify({ cookies, origins: [{ origin: baseURL, localStorage: READ_BEFORE }] }),
-  );
+  await context.storageState({ path: SIGNED_IN });
   await context.dispose();
 }

@@ -3,12 +3,13 @@ import { createServer, request as httpRequest } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium, expect, test } from '@playwright/test';
+import { chromium, expect } from '@playwright/test';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { allSaved } from './pieces.ts';
 import { start } from './server.ts';
 import { expectShown, keepShown } from './shown.ts';
 import { heardSounds, listenToSounds } from './sound.ts';
+import { test } from './test.ts';
 
 test.describe('npm start says in one sentence what to do', () => {
   const cases: ReadonlyArray<readonly [name: string, args: string[], sentence: RegExp]> = [
@@ -160,40 +161,49 @@ test('who leads two ensembles makes the second on the shelf, and each has its ow
   rmSync(folder, { recursive: true, force: true });
 });
 
-test('an empty shelf offers four beginnings, and each screen says once what one does there', async ({
-  page,
-}) => {
-  const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-empty-'));
-  const server = await start('--port', '4198', '--data', folder, '--empty');
-  const at = 'http://127.0.0.1:4198';
-  await page.request.post(`${at}/api/session/here`);
-  const sight = page.getByRole('region', { name: 'What one does here' });
-  await page.goto(at);
-  const offers = page.getByRole('region', { name: 'To begin with' }).getByRole('button');
-  await expect(offers).toHaveText([/^Try the demo/, /^Open a file/, /^Write a piece in words/, /^New piece/]);
-  await expect(sight).toContainText('Press a piece');
-  await page.keyboard.press('w');
-  await expect(page.getByTestId('panel-words')).toBeVisible();
-  await expect(sight).toContainText('Choose a bar');
-  await sight.getByRole('button').click();
-  await expect(page.getByRole('dialog')).toContainText('Count me in');
-  await page.keyboard.press('Escape');
-  await page.getByRole('link', { name: /Shelf/ }).click();
-  await expect(page.getByRole('heading', { name: 'Untitled piece' })).toBeVisible();
-  await expect(sight).toHaveCount(0);
-  await page.keyboard.press('t');
-  await page.getByRole('button', { name: 'Untitled piece: set aside' }).click();
-  await page.keyboard.press('Escape');
-  await expect(offers).toHaveCount(4);
-  await page.keyboard.press('d');
-  await expect(page.getByTestId('next-place')).toHaveCount(5);
-  await expect(page.getByRole('heading', { level: 2 })).toHaveText([
-    'Slack Water',
-    'Ropewalk',
-    'Ebb Count',
-    'Tar and Twine',
-    'Lamp on the Bar',
-  ]);
-  await server.kill();
-  rmSync(folder, { recursive: true, force: true });
+test.describe('in a browser that was told nothing yet', () => {
+  test.use({ readBefore: {} });
+
+  test('an empty shelf offers four beginnings, and each screen says once what one does there', async ({
+    page,
+  }) => {
+    const folder = mkdtempSync(join(tmpdir(), 'anchorbeat-empty-'));
+    const server = await start('--port', '4198', '--data', folder, '--empty');
+    const at = 'http://127.0.0.1:4198';
+    await page.request.post(`${at}/api/session/here`);
+    const sight = page.getByRole('region', { name: 'What one does here' });
+    await page.goto(at);
+    const offers = page.getByRole('region', { name: 'To begin with' }).getByRole('button');
+    await expect(offers).toHaveText([
+      /^Try the demo/,
+      /^Open a file/,
+      /^Write a piece in words/,
+      /^New piece/,
+    ]);
+    await expect(sight).toContainText('Press a piece');
+    await page.keyboard.press('w');
+    await expect(page.getByTestId('panel-words')).toBeVisible();
+    await expect(sight).toContainText('Choose a bar');
+    await sight.getByRole('button').click();
+    await expect(page.getByRole('dialog')).toContainText('Count me in');
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: /Shelf/ }).click();
+    await expect(page.getByRole('heading', { name: 'Untitled piece' })).toBeVisible();
+    await expect(sight).toHaveCount(0);
+    await page.keyboard.press('t');
+    await page.getByRole('button', { name: 'Untitled piece: set aside' }).click();
+    await page.keyboard.press('Escape');
+    await expect(offers).toHaveCount(4);
+    await page.keyboard.press('d');
+    await expect(page.getByTestId('next-place')).toHaveCount(5);
+    await expect(page.getByRole('heading', { level: 2 })).toHaveText([
+      'Slack Water',
+      'Ropewalk',
+      'Ebb Count',
+      'Tar and Twine',
+      'Lamp on the Bar',
+    ]);
+    await server.kill();
+    rmSync(folder, { recursive: true, force: true });
+  });
 });

@@ -12,10 +12,11 @@ import {
   type BarDocument,
 } from '@anchorbeat/core';
 import type { RunResponse } from '@anchorbeat/contract';
-import { chromium, expect, test, type Page } from '@playwright/test';
+import { chromium, expect, type Page } from '@playwright/test';
 import { CHROMIUM_ARGS, CHROMIUM_PATH } from '../scripts/chromium.mjs';
 import { makePiece, openMap, savedProof } from './pieces.ts';
 import { audioGoesOn, heardMs, listenToSounds } from './sound.ts';
+import { keepRead, test } from './test.ts';
 import { wavOf } from './wavFile.ts';
 
 const STEADY: readonly BarDocument[] = [{ meter: '4/4', tempo: [{ tempo: 'quarter = 180' }] }, {}, {}];
@@ -89,20 +90,38 @@ test('tapped on a key: told at the seam, kept with the run, looked at again in i
 /** A microphone that hears what the test plays to it, and nothing else. Call before the page opens. */
 async function giveMicrophone(page: Page): Promise<void> {
   await page.addInitScript(() => {
+    const rooms: MediaStreamAudioDestinationNode[] = [];
+    Object.assign(window, { rooms });
     navigator.mediaDevices.getUserMedia = () => {
       const context = new AudioContext({ sampleRate: 48_000 });
       const room = new MediaStreamAudioDestinationNode(context);
-      Object.assign(window, { room });
+      rooms.push(room);
       return Promise.resolve(room.stream);
     };
   });
 }
 
-/** Claps into that microphone at seconds of a run that began at a moment of the page. */
+/** Waits until the page has opened the microphone so often, and closed all but so many of them. */
+async function microphones(page: Page, opened: number, stillOpen: number): Promise<void> {
+  await page.waitForFunction(
+    ([all, open]) => {
+      const { rooms } = window as unknown as { rooms: MediaStreamAudioDestinationNode[] };
+      const live = rooms.filter(({ stream }) =>
+        stream.getTracks().some((track) => track.readyState === 'live'),
+      );
+      return rooms.length === all && live.length === open;
+    },
+    [opened, stillOpen],
+    { timeout: 60_000 },
+  );
+}
+
+/** Claps into the microphone that was opened last, at seconds of a run that began at a moment of the page. */
 function clapAt(page: Page, runStartMs: number, onsets: readonly number[]): Promise<void> {
   return page.evaluate(
     async ({ startMs, seconds }) => {
-      const { room } = window as unknown as { room: MediaStreamAudioDestinationNode };
+      const { rooms } = window as unknown as { rooms: MediaStreamAudioDestinationNode[] };
+      const room = rooms.at(-1)!;
       const context = room.context as AudioContext;
       await context.resume();
       const { sampleRate } = context;
@@ -140,15 +159,18 @@ test('clapped into the microphone: heard, told at the seam, and only times are k
   await page.getByRole('button', { name: 'Listen to takes' }).click();
   await expect(page.getByTestId('heard-claps')).toHaveText('0');
   await page.getByRole('button', { name: 'Done' }).click();
+  // It was tried, and listened to in the dialog; the run opens it once more.
+  await microphones(page, 2, 0);
   await page.keyboard.press('i');
   await expect(page.getByTestId('run-wishes')).toContainText('every beat');
   await page.keyboard.press('Space');
   await expect(page.getByTestId('tap-pad')).toContainText('Clap, play or tap');
   await expect.poll(async () => (await heardMs(page)).length).toBeGreaterThan(0);
   const start = (await heardMs(page))[0]!;
-  await page.waitForFunction(() => 'room' in window);
+  await microphones(page, 3, 1);
   await clapAt(page, start, onsets);
   await audioGoesOn(page, PLAYED_SECONDS);
+  await expect(page.getByTestId('tap-pad')).toContainText(/[1-9]/);
   await page.keyboard.press('Space');
   const sheet = page.getByRole('dialog');
   await expect(sheet).toBeVisible();
@@ -185,6 +207,7 @@ test('the microphone that the browser has is asked for, opened and heard', async
     storageState: storageState!,
     serviceWorkers: 'block',
   });
+  await keepRead(page.context());
   const id = await makePiece(page.request, 'Heard', STEADY);
   await page.goto(`/piece/${id}/podium`);
   await expect(page.getByTestId('big-beat')).toBeVisible();

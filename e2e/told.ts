@@ -1,5 +1,6 @@
-import { test as plainTest, type BrowserContext, type Page } from '@playwright/test';
+import type { BrowserContext, Page } from '@playwright/test';
 import { expectShown, keep } from './shown.ts';
+import { test as plainTest } from './test.ts';
 
 /** What is told at the foot of a page, for less than three seconds; or where what shows it could not be fetched. */
 const TOLD = '[data-sonner-toast], p[role="status"]';

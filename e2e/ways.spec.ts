@@ -1,7 +1,8 @@
 import type { BarDocument } from '@anchorbeat/core';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { expectLongPiece, LONG_PIECE_CHANGES } from './longPiece.ts';
 import { allSaved, enter, makePiece, openMap, savedBars } from './pieces.ts';
+import { test } from './test.ts';
 
 const fourFour = (count: number): BarDocument[] =>
   Array.from({ length: count }, (_, index) => (index === 0 ? { meter: '4/4' } : {}));

@@ -1,2 +1,4 @@
-export const READ_BEFORE: Array<{ name: string; value: string }>;
-export function storeEntries(entries: typeof READ_BEFORE): void;
+type Entries = Record<string, string>;
+export const HEARING_NOTE: Entries;
+export const READ_BEFORE: Entries;
+export function storeEntries(entries: Entries): void;

@@ -1,7 +1,7 @@
 import { v4 as uuid } from 'uuid';
 import { pageRoom } from '../room/pageRoom.ts';
 import { store } from '../store/store.ts';
-import { keepTakes } from '../takes/keepTakes.ts';
+import { keepTakes, tellNobodyHeard } from '../takes/keepTakes.ts';
 import { toast } from '../ui/toast.ts';
 import { fetchWords } from './fetchWords.ts';
 import { Playback } from './playback.ts';
@@ -16,5 +16,6 @@ export const pagePlayback = new Playback(
   (words) => void toast(words),
 );
 pagePlayback.onTake = keepTakes(store);
+pagePlayback.onNobodyPlayed = tellNobodyHeard;
 // Whoever closes or leaves the page has stopped; the run goes into the log with the next page at the latest. A room goes on.
 window.addEventListener('pagehide', () => pagePlayback.leave());

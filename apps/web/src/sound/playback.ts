@@ -65,6 +65,8 @@ export class Playback {
   private readonly beats: BeatFollower;
   /** Told what was played along with a run, when it has ended. */
   onTake: (take: PlayedTake) => void = () => undefined;
+  /** Told when bars ran that somebody was going to play along with, and nobody did. */
+  onNobodyPlayed: () => void = () => undefined;
 
   /** `words` gives the spoken counts, null where they cannot be fetched; it is asked at the first run. */
   constructor(
@@ -263,9 +265,11 @@ export class Playback {
     this.loudspeaker.player?.stop();
     this.sounding = null;
     if (this.store.getState().transport.run === null) return;
-    this.store.dispatch(runEnded(sounding ? endOf(sounding, runSeconds) : NOTHING_HEARD));
+    const ended = sounding ? endOf(sounding, runSeconds) : NOTHING_HEARD;
+    this.store.dispatch(runEnded(ended));
     const take = sounding && takeOfMaybe(sounding, runSeconds);
     if (take) this.onTake(take);
+    else if (sounding?.onsets && ended.wholeBars > 0) this.onNobodyPlayed();
   }
 
   /** How runs of the piece are wanted from now on; one that sounds follows at its next beat or bar. */

@@ -4,6 +4,7 @@ import { amendLastRun } from '../store/runLogging.ts';
 import type { AppStore } from '../store/store.ts';
 import { takeTold } from '../store/transportSlice.ts';
 import { analyseInWorker } from './analyseTake.ts';
+import { keptMicrophone } from './microphone.ts';
 
 /** What was played along with a run is worked out, told, and kept with the run in the log, where it went there. */
 export const keepTakes =
@@ -20,3 +21,9 @@ export const keepTakes =
       })
       .catch((error: unknown) => toast(`This take could not be worked out: ${(error as Error).message}`));
   };
+
+/** Whoever leaves the taps out knows it; a microphone that hears nothing looks just like one that does. */
+export function tellNobodyHeard(): void {
+  if (keptMicrophone.get().isOn)
+    toast('The microphone heard nobody play along: under “microphone” at the podium one sees what it hears');
+}

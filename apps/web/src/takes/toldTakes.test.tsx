@@ -18,6 +18,7 @@ import { Podium } from '../podium/Podium.tsx';
 import { SeamsScreen } from '../seams/SeamsScreen.tsx';
 import { FakeServer } from '../test/fakeServer.ts';
 import { newId, ofPiece, openPage, type TestPage } from '../test/page.tsx';
+import { keptMicrophone } from './microphone.ts';
 
 let page: TestPage;
 afterEach(() => page.close());
@@ -49,7 +50,11 @@ function tapAt(onsets: readonly number[]): void {
   });
 }
 
-async function playAlong(document: PieceDocument, onsets: readonly number[]): Promise<string> {
+async function playAlong(
+  document: PieceDocument,
+  onsets: readonly number[],
+  seconds = PLAYED_SECONDS,
+): Promise<string> {
   const server = new FakeServer();
   const id = newId();
   server.add(id, document);
@@ -60,7 +65,7 @@ async function playAlong(document: PieceDocument, onsets: readonly number[]): Pr
   page = openPage(`/piece/${id}/podium`, screens, server);
   await screen.findByTestId('big-beat');
   await page.user.keyboard('i ');
-  await page.pass(PLAYED_SECONDS + 0.12);
+  await page.pass(seconds + 0.12);
   tapAt(onsets);
   expect(screen.getByTestId('tap-pad').textContent).toContain(String(onsets.length));
   await page.user.keyboard(' ');
@@ -136,5 +141,16 @@ describe('what was tapped along with a run', () => {
     await waitFor(() => expect(page.server.runs.get(id)).toHaveLength(1));
     expect(page.server.runs.get(id)?.[0]?.take ?? null).toBeNull();
     expect(screen.queryByRole('dialog')).toBeNull();
+    expect(page.toasts).toEqual([]);
+  });
+
+  test.each([
+    ['over whole bars', PLAYED_SECONDS, 1],
+    ['before a bar was over', 2, 0],
+  ])('a microphone that heard nobody %s', async (_, seconds, times) => {
+    keptMicrophone.set({ isOn: true, latencyMs: null });
+    await playAlong(proofWith(ODD).document, [], seconds);
+    act(() => keptMicrophone.set({ isOn: false, latencyMs: null }));
+    expect(page.toasts.filter((words) => words.includes('heard nobody'))).toHaveLength(times);
   });
 });

@@ -13,7 +13,7 @@ import { Playback } from '../sound/playback.ts';
 import { PlaybackContext } from '../sound/PlaybackContext.tsx';
 import { api } from '../store/api.ts';
 import { createStore, type AppStore } from '../store/store.ts';
-import { keepTakes } from '../takes/keepTakes.ts';
+import { keepTakes, tellNobodyHeard } from '../takes/keepTakes.ts';
 import { answerTake } from '../takes/takeAnswer.ts';
 import { showToastsBy } from '../ui/toast.ts';
 import { FakeServer } from './fakeServer.ts';
@@ -66,6 +66,7 @@ export function openPage(address: string, screens: RouteObject[], server = new F
   const playback = new Playback(store, ports);
   const room = new DirectorRoom();
   playback.onTake = keepTakes(store);
+  playback.onNobodyPlayed = tellNobodyHeard;
   const toasts: string[] = [];
   showToastsBy((words) => void toasts.push(words));
   let place = '';
