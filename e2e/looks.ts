@@ -62,6 +62,8 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
       Boolean(element.closest('[data-testid="overview"], .sr-only, title, style, [data-sonner-toaster]')),
     );
     const texts: Seen[] = [];
+    // One for all: the page keeps every range it was ever given in step with whatever changes in it.
+    const range = document.createRange();
     const walker = document.createTreeWalker(scope, NodeFilter.SHOW_TEXT);
     for (let node = walker.nextNode(); node; node = walker.nextNode()) {
       const text = node.textContent?.trim() ?? '';
@@ -69,7 +71,6 @@ export function faultsOf(page: Page, isTouch: boolean): Promise<string[]> {
       if (!text || !element || !isShown(element) || isLeftOut(element)) continue;
       const { isMusic, fontSize } = styleOf(element);
       if (isMusic) continue;
-      const range = document.createRange();
       range.selectNodeContents(node);
       for (const { left, right, top, bottom } of range.getClientRects()) {
         if (right - left < 2 || bottom - top < 2 || top > innerHeight || bottom < 0) continue;
