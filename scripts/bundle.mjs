@@ -1,4 +1,4 @@
-import { rmSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { ROOT } from './fresh.mjs';
 import { runOrStop } from './run.mjs';
@@ -54,12 +54,20 @@ export async function bundleServer() {
     sourcemap: true,
   });
   await bundle.close();
+  for (const name of readdirSync(BUNDLE).filter((name) => name.endsWith('.js')))
+    writePlain(join(BUNDLE, name));
   writeFileSync(join(BUNDLE, 'package.json'), '{ "type": "commonjs" }\n');
   await runOrStop(
     process.execPath,
     ['scripts/keepCompiled.mjs'],
     'The server that was built does not start: see the messages above.',
   );
+}
+
+/** Letters that a byte does not hold are written as their numbers: a file of bytes is read in a quarter of the time. */
+function writePlain(file) {
+  const escaped = (letter) => `\\u${letter.charCodeAt(0).toString(16).padStart(4, '0')}`;
+  writeFileSync(file, readFileSync(file, 'utf8').replace(/[^\0-\x7f]/g, escaped), 'latin1');
 }
 
 /** What packages are warned of is theirs. */

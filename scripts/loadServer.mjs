@@ -26,7 +26,7 @@ export function loadServer(onLoaded = () => undefined) {
     const module = { exports: {} };
     loaded.set(file, module);
     const kept = compiledFile(file);
-    const script = new Script(Module.wrap(readFileSync(file, 'utf8')), {
+    const script = new Script(Module.wrap(readFileSync(file, 'latin1')), {
       filename: file,
       cachedData: existsSync(kept) ? readFileSync(kept) : undefined,
     });
