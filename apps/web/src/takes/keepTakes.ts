@@ -25,5 +25,5 @@ export const keepTakes =
 /** Whoever leaves the taps out knows it; a microphone that hears nothing looks just like one that does. */
 export function tellNobodyHeard(): void {
   if (keptMicrophone.get().isOn)
-    toast('The microphone heard nobody play along: under “microphone” at the podium one sees what it hears');
+    toast('The microphone heard nobody: try it under “microphone” at the podium');
 }
