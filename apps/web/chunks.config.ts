@@ -14,7 +14,10 @@ const STAND = idOf('stand/main.tsx');
  * practise at home share with it and with screens, and what screens share; only of the last a screen loads some that it does not
  * need.
  */
-export const CHUNKS = { includeDependenciesRecursively: false, groups: [{ name: chunkNames() }] };
+export const CHUNKS = {
+  includeDependenciesRecursively: false,
+  groups: [{ name: chunkNames(), debugName: 'by who loads it' }],
+};
 
 /** Fails a build in which a stand would come to load the director's page as well. */
 export const STANDS_ALONE: Plugin = {
