@@ -13,8 +13,8 @@ const BESIDE = /^\.\/.+\.js$/;
 export const compiledFile = (file) => `${file}.compiled`;
 
 /**
- * Loads the built server from what was compiled of it before; another Node.js compiles it anew. Every file of it is named to
- * `onLoaded`, with its script.
+ * Loads the built server, which is written in plain bytes, from what was compiled of it before; another Node.js compiles it anew.
+ * Every file of it is named to `onLoaded`, with its script.
  */
 export function loadServer(onLoaded = () => undefined) {
   const loaded = new Map();
