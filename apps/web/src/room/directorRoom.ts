@@ -1,4 +1,4 @@
-import type { RoomRun, RunSaying, RunSettings } from '@anchorbeat/core';
+import { maySound, type RoomRun, type RunSaying, type RunSettings } from '@anchorbeat/core';
 import type { RoomResponse } from '@anchorbeat/contract';
 import type { RoomLink, RoomView } from './roomLink.ts';
 
@@ -20,12 +20,30 @@ export interface DirectorView {
   readonly view: RoomView | null;
 }
 
-/** The director's hand on a room: what is said there, and what comes back. The line itself is loaded when a room is opened. */
+/** What a director's page has of its line to a room. */
+export type DirectorLine = Pick<RoomLink, 'subscribe' | 'get' | 'say' | 'serverMsAt' | 'pageMsAt' | 'close'>;
+
+/** The line is loaded when a room is opened. */
+async function lineTo(roomId: string): Promise<DirectorLine> {
+  const { RoomLink: Link } = await import('./roomLink.ts');
+  return new Link({ roomId });
+}
+
+/** On a network where no clock is ever known well, one goes by what is known after so long. */
+const CLOCK_WAIT_MS = 2000;
+
+/** The director's hand on a room: what is said there, and what comes back. */
 export class DirectorRoom {
-  private link: RoomLink | null = null;
+  private link: DirectorLine | null = null;
+  private linkedAtMs = 0;
   private endFollowing: () => void = () => undefined;
   private snapshot: DirectorView = { response: null, view: null };
   private readonly listeners = new Set<() => void>();
+
+  constructor(
+    private readonly openLine = lineTo,
+    private readonly nowMs = () => performance.now(),
+  ) {}
 
   readonly subscribe = (tell: () => void): (() => void) => {
     this.listeners.add(tell);
@@ -41,10 +59,13 @@ export class DirectorRoom {
     if (isSame) return;
     this.endFollowing();
     this.link?.close();
-    const { RoomLink: Link } = await import('./roomLink.ts');
-    if (this.snapshot.response?.id !== response.id) return;
-    const link = new Link({ roomId: response.id });
+    const link = await this.openLine(response.id);
+    if (this.snapshot.response?.id !== response.id) {
+      link.close();
+      return;
+    }
     this.link = link;
+    this.linkedAtMs = this.nowMs();
     this.endFollowing = link.subscribe(() => {
       const view = link.get();
       if (view.over !== null) this.leave();
@@ -61,7 +82,14 @@ export class DirectorRoom {
 
   /** Whether runs are given to a room: it is open, and its line stands. */
   get isOpen(): boolean {
-    return this.snapshot.view?.connection === 'open' && Number.isFinite(this.snapshot.view.clock.offsetMs);
+    return this.snapshot.view?.connection === 'open';
+  }
+
+  /** Whether the room's clock is known: well enough to sound by, or as well as can be had here. */
+  get knowsClock(): boolean {
+    const { view } = this.snapshot;
+    if (!view || !Number.isFinite(view.clock.standardErrorMs)) return false;
+    return maySound(view.clock) || this.nowMs() - this.linkedAtMs > CLOCK_WAIT_MS;
   }
 
   get run(): RoomRun | null {
@@ -89,6 +117,7 @@ export class DirectorRoom {
 
   /** Starts a run everywhere; gives it as the room has it, with the moment it begins. The room is told before the answer comes. */
   async start(wanted: WantedRun): Promise<RoomRun> {
+    await this.clockKnown();
     await this.say('start', wanted);
     const { run } = this;
     if (run?.id !== wanted.runId) throw new Error('Another run has begun meanwhile');
@@ -98,6 +127,19 @@ export class DirectorRoom {
   /** Says something to a run of which so many commands are known. */
   sayTo(runId: string, known: number, saying: RunSaying): Promise<void> {
     return this.say('say', { runId, known, ...saying });
+  }
+
+  /** Resolves once the clock is known, which is compared again and again; or where there is nobody to compare it with. */
+  private clockKnown(): Promise<void> {
+    return new Promise((resolve) => {
+      const look = () => {
+        if (this.isOpen && !this.knowsClock) return;
+        end();
+        resolve();
+      };
+      const end = this.subscribe(look);
+      look();
+    });
   }
 
   private show(changes: Partial<DirectorView>): void {

@@ -170,7 +170,7 @@ export class Playback {
   /** Takes a run of the room in hand that goes on without this page: after a reload, or on coming back. */
   join(proof: Proof): void {
     const { room } = this;
-    const run = room?.isOpen ? room.run : null;
+    const run = room?.isOpen && room.knowsClock ? room.run : null;
     const { open } = this.store.getState().piece;
     if (!room || !run || this.sounding || run.pieceId !== open?.id || run.revision !== open.revision) return;
     const state = runOf(proof, run.session);

@@ -32,6 +32,7 @@ export interface RunWish {
 /** The rehearsal's room, where one is open: runs of the piece and drills are then everybody's. */
 export interface RunRoom {
   readonly isOpen: boolean;
+  readonly knowsClock: boolean;
   readonly run: RoomRun | null;
   readonly serverNowMs: () => number;
   readonly pageMsAt: (serverMs: number) => number;

@@ -83,6 +83,28 @@ describe('the server’s clock from four stamps', () => {
     expect(within).toBeGreaterThan(23);
   });
 
+  test('a device that is busy as it joins believes nothing that cannot be, and sounds only when it is near', () => {
+    for (let seed = 1; seed <= 60; seed++) {
+      const random = seededRandom(seed);
+      let exchanges: readonly ClockExchange[] = [];
+      let firstMissMs: number | null = null;
+      for (let count = 0; count < 30; count++) {
+        const sentMs = 1000 + count * 90;
+        const receivedMs = sentMs + 1 + 2 * random() + 500;
+        // What it is told waits for it, less and less.
+        const backMs = receivedMs - 500 + 1 + 4 * random() + 60 * random() * Math.exp(-count / 3);
+        exchanges = exchangesAfter(exchanges, { sentMs, receivedMs, answeredMs: receivedMs, backMs });
+        const line = clockLineOf(exchanges, backMs);
+        expect(line.offsetMs).toBeLessThan(Math.min(...exchanges.map((one) => one.receivedMs - one.sentMs)));
+        expect(line.offsetMs).toBeGreaterThan(
+          Math.max(...exchanges.map((one) => one.answeredMs - one.backMs)),
+        );
+        if (maySound(line)) firstMissMs ??= Math.abs(line.offsetMs - 500);
+      }
+      expect(firstMissMs).toBeLessThan(5);
+    }
+  });
+
   test('a page’s clock that was set anew is found again by the next exchanges', () => {
     const random = seededRandom(2);
     let exchanges: readonly ClockExchange[] = [];
@@ -149,7 +171,8 @@ describe('the server’s clock from four stamps', () => {
 
   test('a few exchanges do not allow to sound, and impossible ones are passed over', () => {
     const one = { sentMs: 0, receivedMs: 100, answeredMs: 100.1, backMs: 4 };
-    expect(maySound(clockLineOf([one, one], 10))).toBe(false);
+    const many = (count: number) => clockLineOf(Array<ClockExchange>(count).fill(one), 10);
+    expect([9, 10].map((count) => maySound(many(count)))).toEqual([false, true]);
     expect(exchangesAfter([one], { ...one, backMs: -1 })).toEqual([one]);
     expect(maySound(clockLineOf([], 10))).toBe(false);
   });

@@ -12,7 +12,7 @@ export interface ClockLine {
   readonly atMs: number;
   readonly offsetMs: number;
   readonly drift: number;
-  /** Standard error of the line at `atMs`: the two clocks agree within about this. Infinite before the second exchange. */
+  /** Standard error of the line at `atMs`: the two clocks agree within about this. Infinite before the ten of joining. */
   readonly standardErrorMs: number;
   /** The quickest way there and back. Half of it is what a path that is slower one way could hide. */
   readonly leastRoundTripMs: number;
@@ -34,7 +34,6 @@ const QUICKEST_OF_MS = 60_000;
 /** Crystals of phones are within this of one another, two times in three; what is seen of a drift is weighed against it. */
 const USUAL_DRIFT = 50e-6;
 const MOST_DRIFT = 200e-6;
-const FEWEST_EXCHANGES = 4;
 /** How near to one another so many of the quickest ways are tells how near the quickest is to the least there is. */
 const NEAR_QUICKEST = 8;
 /** Stamps are rounded, and no floor is known to better than this. */
@@ -55,6 +54,8 @@ const SOUNDING_MS = 5;
 /** On joining, and after anything that may have changed the network, there are so many quick exchanges, so far apart. */
 const QUICK_EXCHANGES = 10;
 const QUICK_EVERY_MS = 50;
+/** A device that has just come is busy with itself: its first exchanges wait for it one way, and say nothing of how much. */
+const FEWEST_EXCHANGES = QUICK_EXCHANGES;
 const EVERY_MS = 2000;
 /** Where the clocks are not yet known to within this, they are compared more often. */
 const UNSURE_MS = 0.5;
@@ -117,9 +118,16 @@ function fitted(ways: readonly Ways[], nowMs: number): Fit {
   const { gapMs, ...quickest } = fitOfQuickest(ways, nowMs);
   if (gapMs < IMPOSSIBLE_MS && ways.length > FEWEST_AFTER_A_JUMP)
     return fitted(ways.slice(ways.length >> 1), nowMs);
+  if (ways.length < FEWEST_EXCHANGES) return { ...quickest, standardErrorMs: Infinity };
   const middle = fitOfMiddle(ways, nowMs);
-  const fit = middle.standardErrorMs < quickest.standardErrorMs ? middle : quickest;
-  return ways.length < FEWEST_EXCHANGES ? { ...fit, standardErrorMs: Infinity } : fit;
+  const isBetter = middle.standardErrorMs < quickest.standardErrorMs;
+  return isBetter && isPossible(ways, middle) ? middle : quickest;
+}
+
+/** Whether no way would have taken less than no time. */
+function isPossible(ways: readonly Ways[], { atMs, offsetMs, drift }: Fit): boolean {
+  const between = edgesOf(ways, atMs)(drift);
+  return Math.abs(offsetMs - between.offsetMs) <= between.gapMs / 2;
 }
 
 /**
@@ -258,8 +266,7 @@ function fitOfMiddle(ways: readonly Ways[], nowMs: number): Fit {
     atMs: nowMs,
     offsetMs: meanOffset - drift * meanAt,
     drift,
-    standardErrorMs:
-      count < FEWEST_EXCHANGES ? Infinity : Math.sqrt(variance / count + meanAt ** 2 * driftVariance),
+    standardErrorMs: Math.sqrt(variance / count + meanAt ** 2 * driftVariance),
   };
 }
 
