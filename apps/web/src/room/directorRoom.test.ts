@@ -48,9 +48,9 @@ describe('a run that is given to a rehearsal', () => {
       get: () => view,
       say: (event) => {
         said.push(event);
-        if (view.connection !== 'open') return Promise.resolve({ ok: false, detail: 'no answer' });
-        show({ room: { run: { id: wanted.runId } } as RoomView['room'] });
-        return Promise.resolve({ ok: true, value: {} });
+        const isOpen = view.connection === 'open';
+        if (isOpen) show({ room: { run: { id: wanted.runId } } as RoomView['room'] });
+        return Promise.resolve(isOpen ? { ok: true, value: {} } : { ok: false, detail: 'no answer' });
       },
       serverMsAt: (pageMs) => pageMs,
       pageMsAt: (serverMs) => serverMs,
