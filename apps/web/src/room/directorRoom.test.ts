@@ -50,7 +50,7 @@ describe('a run that is given to a rehearsal', () => {
         said.push(event);
         const isOpen = view.connection === 'open';
         if (isOpen) show({ room: { run: { id: wanted.runId } } as RoomView['room'] });
-        return Promise.resolve(isOpen ? { ok: true, value: {} } : { ok: false, detail: 'no answer' });
+        return Promise.resolve(isOpen ? { ok: true, value: null } : { ok: false, detail: 'no answer' });
       },
       serverMsAt: (pageMs) => pageMs,
       pageMsAt: (serverMs) => serverMs,
