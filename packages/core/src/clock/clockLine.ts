@@ -115,18 +115,19 @@ export function clockLineOf(exchanges: readonly ClockExchange[], nowMs: number):
 type Fit = Pick<ClockLine, 'atMs' | 'offsetMs' | 'drift' | 'standardErrorMs'>;
 
 function fitted(ways: readonly Ways[], nowMs: number): Fit {
-  const { gapMs, ...quickest } = fitOfQuickest(ways, nowMs);
+  const edges = edgesOf(ways, nowMs);
+  const { gapMs, ...quickest } = fitOfQuickest(ways, nowMs, edges);
   if (gapMs < IMPOSSIBLE_MS && ways.length > FEWEST_AFTER_A_JUMP)
     return fitted(ways.slice(ways.length >> 1), nowMs);
   if (ways.length < FEWEST_EXCHANGES) return { ...quickest, standardErrorMs: Infinity };
   const middle = fitOfMiddle(ways, nowMs);
   const isBetter = middle.standardErrorMs < quickest.standardErrorMs;
-  return isBetter && isPossible(ways, middle) ? middle : quickest;
+  return isBetter && isPossible(middle, edges) ? middle : quickest;
 }
 
 /** Whether no way would have taken less than no time. */
-function isPossible(ways: readonly Ways[], { atMs, offsetMs, drift }: Fit): boolean {
-  const between = edgesOf(ways, atMs)(drift);
+function isPossible({ offsetMs, drift }: Fit, edges: Edges): boolean {
+  const between = edges(drift);
   return Math.abs(offsetMs - between.offsetMs) <= between.gapMs / 2;
 }
 
@@ -136,8 +137,7 @@ function isPossible(ways: readonly Ways[], { atMs, offsetMs, drift }: Fit): bool
  * delays that fall off exponentially above the least, with what crystals usually differ by as prior; the offset is the mean over
  * all slopes. `gapMs` is the least way there and back.
  */
-function fitOfQuickest(ways: readonly Ways[], nowMs: number): Fit & { readonly gapMs: number } {
-  const edges = edgesOf(ways, nowMs);
+function fitOfQuickest(ways: readonly Ways[], nowMs: number, edges: Edges): Fit & { readonly gapMs: number } {
   let drift = 0;
   let seen = { offsetMs: 0, varianceMs2: 0 };
   // How dense the ways are near the least shows once the drift is known roughly.
@@ -186,8 +186,10 @@ interface Point {
   readonly delayMs: number;
 }
 
-/** The quickest way there and the quickest back at a drift: the offset between them at `nowMs`, and what they take together. */
-function edgesOf(ways: readonly Ways[], nowMs: number) {
+/** The quickest way there and the quickest back at a drift: the offset between them, and what they take together. */
+type Edges = (drift: number) => { readonly offsetMs: number; readonly gapMs: number };
+
+function edgesOf(ways: readonly Ways[], nowMs: number): Edges {
   const there = lowerHull(ways.map(({ atMs, thereMs }) => ({ atMs: atMs - nowMs, delayMs: thereMs })));
   const back = lowerHull(ways.map(({ atMs, backMs }) => ({ atMs: atMs - nowMs, delayMs: backMs })));
   const leastAt = (hull: readonly Point[], slope: number) =>
@@ -203,7 +205,7 @@ function lowerHull(points: readonly Point[]): readonly Point[] {
   const hull: Point[] = [];
   for (const point of points) {
     for (;;) {
-      const [before, last] = hull.slice(-2);
+      const [before, last] = [hull.at(-2), hull.at(-1)];
       const isAbove =
         before &&
         last &&
@@ -220,7 +222,7 @@ function lowerHull(points: readonly Point[]): readonly Point[] {
 /** How far apart the quickest few ways are, there and back, on the average, in milliseconds. */
 function spacingsOf(ways: readonly Ways[], nowMs: number, drift: number): readonly [number, number] {
   const spacing = (delays: readonly number[]) => {
-    const quickest = [...delays].sort((a, b) => a - b).slice(0, NEAR_QUICKEST);
+    const quickest = Float64Array.from(delays).sort().subarray(0, NEAR_QUICKEST);
     return ((quickest.at(-1) ?? 0) - (quickest[0] ?? 0)) / Math.max(1, quickest.length - 1);
   };
   return [
