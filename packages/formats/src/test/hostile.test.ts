@@ -56,7 +56,7 @@ describe.each<[string, string, Uint8Array, string]>([
   [
     'a zip bomb',
     '.mxl',
-    zipSync({ 'score.xml': new Uint8Array(64 * MB) }, { level: 9 }),
+    zipSync({ 'score.xml': new Uint8Array(64 * MB) }, { level: 1 }),
     'refused for safety',
   ],
   [
@@ -166,14 +166,16 @@ describe('ten thousand damaged files', () => {
     const below = (limit: number) => Math.floor(random() * limit);
     let read = 0;
     let slowest = 0;
+    const unexplained: number[] = [];
     for (let round = 0; round < count; round++) {
       const file = mutated(valid, below);
       const began = process.cpuUsage();
       const reading = format.read(file);
       slowest = Math.max(slowest, secondsSince(began));
       if (reading.ok) read++;
-      else expect(reading.problems[0]?.message).toBeTruthy();
+      else if (!reading.problems[0]?.message) unexplained.push(round);
     }
+    expect(unexplained).toEqual([]);
     expect(read).toBeLessThan(count);
     expect(slowest).toBeLessThan(MOST_SECONDS);
   });
@@ -190,14 +192,10 @@ function mutated(valid: Uint8Array, below: (limit: number) => number): Uint8Arra
         file[at] = below(256);
         break;
       case 1:
-        file = Uint8Array.from([...file.subarray(0, at), ...file.subarray(at + length)]);
+        file = joined(file.subarray(0, at), file.subarray(at + length));
         break;
       case 2:
-        file = Uint8Array.from([
-          ...file.subarray(0, at),
-          ...file.subarray(at, at + length),
-          ...file.subarray(at),
-        ]);
+        file = joined(file.subarray(0, at + length), file.subarray(at));
         break;
       case 3:
         file[at] = 0x30 + below(10);
@@ -208,4 +206,8 @@ function mutated(valid: Uint8Array, below: (limit: number) => number): Uint8Arra
     }
   }
   return file;
+}
+
+function joined(...parts: readonly Uint8Array[]): Uint8Array {
+  return Uint8Array.from(Buffer.concat(parts));
 }
