@@ -4,27 +4,50 @@ export * from '@jest/globals';
 
 const areNumbers = (...values) => values.every((value) => typeof value === 'number');
 
-const [LIST, PLAIN] = [[], {}].map(Object.getPrototypeOf);
+const PLAIN = Object.getPrototypeOf({});
 /** What goes deeper may come back to itself. */
 const MOST_DEEP = 12;
 
 /** Whether two values are the same at a glance: plain lists and objects of the same, in which nothing has a say of its own. */
 function areAlike(value, wanted, deep = 0) {
   if (Object.is(value, wanted)) return true;
-  if (!isPlain(value) || !isPlain(wanted) || deep > MOST_DEEP) return false;
-  const names = Object.keys(value);
+  if (typeof value !== 'object' || typeof wanted !== 'object' || deep > MOST_DEEP) return false;
+  if (Array.isArray(value) && Array.isArray(wanted)) {
+    if (value.length !== wanted.length) return false;
+    for (let index = 0; index < value.length; index++)
+      if (!areAlike(value[index], wanted[index], deep + 1)) return false;
+    return true;
+  }
+  if (areSamples(value, wanted))
+    return value.length === wanted.length && value.every((one, index) => Object.is(one, wanted[index]));
+  if (!isPlain(value) || !isPlain(wanted)) return false;
+  let names = 0;
+  for (const name in value) {
+    if (value[name] === undefined) continue;
+    if (!areAlike(value[name], wanted[name], deep + 1)) return false;
+    names++;
+  }
+  // As many say something in both: they are the same names.
+  for (const name in wanted) if (wanted[name] !== undefined) names--;
+  return names === 0;
+}
+
+/** Whether both are lists of numbers of one kind. */
+function areSamples(value, wanted) {
   return (
-    Array.isArray(value) === Array.isArray(wanted) &&
-    value.length === wanted.length &&
-    names.length === Object.keys(wanted).length &&
-    names.every((name) => Object.hasOwn(wanted, name) && areAlike(value[name], wanted[name], deep + 1))
+    ArrayBuffer.isView(value) &&
+    'length' in value &&
+    ArrayBuffer.isView(wanted) &&
+    value[Symbol.toStringTag] === wanted[Symbol.toStringTag]
   );
 }
 
+/** Whether it is an object of no class, and no list; those of another thread have another prototype. */
 function isPlain(value) {
-  if (typeof value !== 'object' || value === null) return false;
+  if (value === null || Array.isArray(value)) return false;
   const kind = Object.getPrototypeOf(value);
-  return (kind === LIST || kind === PLAIN) && Object.getOwnPropertySymbols(value).length === 0;
+  const isOfNone = kind === PLAIN || (kind !== null && Object.getPrototypeOf(kind) === null);
+  return isOfNone && Object.getOwnPropertySymbols(value).length === 0;
 }
 
 /** What holds can be said at once; whatever does not is the plain matcher's to look at, and to tell. */
