@@ -208,6 +208,6 @@ function mutated(valid: Uint8Array, below: (limit: number) => number): Uint8Arra
   return file;
 }
 
-function joined(...parts: readonly Uint8Array[]): Uint8Array {
+function joined(...parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
   return Uint8Array.from(Buffer.concat(parts));
 }
