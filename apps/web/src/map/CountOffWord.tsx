@@ -1,10 +1,10 @@
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { useAppSelector } from '../store/store.ts';
+import { useTransport } from '../store/useTransport.ts';
 
 /** The count, large, while the ensemble is being counted in. */
 export function CountOffWord() {
   const playback = usePlayback();
-  const { status, beatIndex } = useAppSelector((state) => state.transport);
+  const { status, beatIndex } = useTransport('status', 'beatIndex');
   const beat = playback.plan?.countOff.beats[beatIndex];
   if (status !== 'countOff' || !beat) return null;
   return (

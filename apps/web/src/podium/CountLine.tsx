@@ -13,7 +13,7 @@ import {
   type Proof,
 } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
-import { useAppSelector } from '../store/store.ts';
+import { useTransport } from '../store/useTransport.ts';
 
 interface CountLineProps {
   readonly performed: number;
@@ -24,7 +24,7 @@ interface CountLineProps {
 export function CountLine({ performed, schoolId }: CountLineProps) {
   const proof = useProof();
   const bar = writtenBar(proof, performed);
-  const { status, beatIndex } = useAppSelector((state) => state.transport);
+  const { status, beatIndex } = useTransport('status', 'beatIndex');
   const school = countSchoolMaybe(schoolId) ?? COUNT_SCHOOLS[0];
   const words =
     school.id === oddShown.id ? countBetween(bar, neighboursOf(proof, performed)) : countBar(bar, school);

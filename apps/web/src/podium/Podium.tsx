@@ -8,6 +8,7 @@ import { TempoText } from '../line/NoteText.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useListEnsemblesQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
+import { useTransport } from '../store/useTransport.ts';
 import { SectionsGlance, StandsGlance } from '../together/StandsGlance.tsx';
 import { useRehearsal } from '../together/useRehearsal.ts';
 import { useSectionTakes, type SectionTakes } from '../together/useSectionTakes.ts';
@@ -49,13 +50,13 @@ export function Podium() {
   usePlaceTheme('hall');
   const proof = useProof();
   const { piece, compiled } = proof;
-  const { status, performed: heard, settings, waits } = useAppSelector((state) => state.transport);
+  const { status, settings, waits, ...heard } = useTransport('status', 'performed', 'settings', 'waits');
   const entryBar = Math.min(
     useAppSelector((state) => state.map.focusBar),
     piece.bars.length - 1,
   );
   const isRunning = status !== 'stopped';
-  const performed = isRunning ? heard : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
+  const performed = isRunning ? heard.performed : Math.max(0, compiled.firstPerformed[entryBar] ?? 0);
   const bar = writtenBar(proof, performed);
   const place = useTypedPlace();
   const [opened, setOpened] = useState<SheetName | null>(null);
@@ -206,7 +207,7 @@ const STOP_PRESS_MS = 300;
  * counts in, cues out of a hold, and pressed for a moment it stops. Where one plays along it is what one taps.
  */
 function BigBeat({ bar, run, cue, isTapped }: BigBeatProps) {
-  const { status, beatIndex, waits } = useAppSelector((state) => state.transport);
+  const { status, beatIndex, waits } = useTransport('status', 'beatIndex', 'waits');
   const playback = usePlayback();
   const pressed = useRef(0);
   const isCounting = status === 'countOff';

@@ -2,8 +2,8 @@ import { Link } from 'react-router';
 import { accessibleName, shownWords, type Act } from '../acts/act.ts';
 import { pressed, useShownKey } from '../acts/ActButton.tsx';
 import { useSheetAct } from '../acts/SheetProvider.tsx';
-import { useAppSelector } from '../store/store.ts';
 import type { PodiumAct } from './acts.ts';
+import { useTransport } from '../store/useTransport.ts';
 
 interface PodiumKeysProps {
   readonly isRunning: boolean;
@@ -13,7 +13,7 @@ interface PodiumKeysProps {
 
 /** The keys one needs now, readable from the stand; each can be pressed as well. The rest is behind "?". */
 export function PodiumKeys({ isRunning, typed, acts }: PodiumKeysProps) {
-  const { level, isMuted, waits, playsAlong } = useAppSelector((state) => state.transport);
+  const { level, isMuted, waits, playsAlong } = useTransport('level', 'isMuted', 'waits', 'playsAlong');
   const sheet = useSheetAct();
   const key = (act: PodiumAct, label: string) => <Key act={{ ...acts[act], label }} />;
   const all = <Key act={{ ...sheet, label: 'all' }} />;

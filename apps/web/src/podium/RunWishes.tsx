@@ -1,19 +1,24 @@
 import { barName, type ClickChoice, type PerformedSpan } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
-import { useAppSelector } from '../store/store.ts';
 import { useKept } from '../kept/kept.ts';
 import { keptMicrophone } from '../takes/microphone.ts';
 import { playedName } from '../takes/playingAlong.ts';
 import { fadeName } from './fades.ts';
 import { HABIT_WORDS } from './PlayersDialog.tsx';
+import { useTransport } from '../store/useTransport.ts';
 
 const clickName = (clickOn: ClickChoice) => (clickOn === 'nothing' ? 'no click' : `click on ${clickOn}`);
 
 /** Everything about the run that is not plain: tempo, loop, what clicks. Nothing is said where all is as written. */
 export function RunWishes() {
   const { compiled } = useProof();
-  const { settings, isMuted, takesEffect, playsAlong, triedHabit, status } = useAppSelector(
-    (state) => state.transport,
+  const { settings, isMuted, takesEffect, playsAlong, triedHabit, status } = useTransport(
+    'settings',
+    'isMuted',
+    'takesEffect',
+    'playsAlong',
+    'triedHabit',
+    'status',
   );
   const { isOn: isHeard } = useKept(keptMicrophone)[0];
   const { percent, clickOn, clickSpans, leftOut, fade, loop, countsEachRound, spoken, overlay } = settings;

@@ -44,7 +44,7 @@ function useToldStands(title: string): void {
 function Strip() {
   useKeptAtHand();
   const { item, itemStartedAtMs, next, endsAtMs } = useAppSelector((state) => state.rehearsal);
-  const { lastLogged } = useAppSelector((state) => state.transport);
+  const lastLogged = useAppSelector((state) => state.transport.lastLogged);
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const nowMs = useNow();

@@ -16,8 +16,9 @@ import { toast } from '../ui/toast.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { amendLastRun } from '../store/runLogging.ts';
-import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { useAppDispatch } from '../store/store.ts';
 import { runMarked, type DrillSubject } from '../store/transportSlice.ts';
+import { useTransport } from '../store/useTransport.ts';
 import type { Target } from './target.ts';
 
 /** What a single run does otherwise than the drill as it is set. */
@@ -53,7 +54,7 @@ export function useDrill(
   const proof = useProof();
   const playback = usePlayback();
   const dispatch = useAppDispatch();
-  const { run, lastLogged, drilled } = useAppSelector((state) => state.transport);
+  const { run, lastLogged, drilled } = useTransport('run', 'lastLogged', 'drilled');
   const last = lastLogged && target && isAt(lastLogged.run, target) ? lastLogged : null;
   useEffect(() => () => playback.stop(), [playback]);
   const start = async (wishes: RunWishes = {}) => {

@@ -7,9 +7,9 @@ import {
   type RunSettings,
 } from '@anchorbeat/core';
 import { useEffect, useMemo } from 'react';
+import { useAppSelector } from '../store/store.ts';
 import { toast } from '../ui/toast.ts';
 import { usePlayback } from './PlaybackContext.tsx';
-import { useIsSounding } from './useIsSounding.ts';
 
 /** A small piece that was made up to be practised, played round and round as a run of its own. */
 export interface Exercise {
@@ -25,12 +25,12 @@ export function useExercise(
   span?: { readonly from: number; readonly to: number },
 ): Exercise {
   const playback = usePlayback();
-  const isSounding = useIsSounding();
+  const runId = useAppSelector((state) => state.transport.run?.id);
   const proof = useMemo(() => proofOf(piece), [piece]);
   useEffect(() => () => playback.stop(), [playback, proof]);
   const loop = span ?? { from: 0, to: performedCount(proof.compiled.timeline) };
   const settings: RunSettings = { ...PLAIN_RUN, loop, ...wishes };
-  const isRunning = isSounding && playback.plays(proof);
+  const isRunning = runId !== undefined && playback.plays(proof);
   const toggle = () => {
     if (isRunning) {
       playback.stop();

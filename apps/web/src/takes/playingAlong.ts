@@ -29,8 +29,8 @@ export interface PlayingAlong {
 /** What is played along with the next run, or with the one that sounds. */
 export function usePlayingAlong(): PlayingAlong {
   const dispatch = useAppDispatch();
-  const { playsAlong, status } = useAppSelector((state) => state.transport);
-  const isStopped = status === 'stopped';
+  const playsAlong = useAppSelector((state) => state.transport.playsAlong);
+  const isStopped = useAppSelector((state) => state.transport.status === 'stopped');
   return {
     playsAlong,
     isOn: playsAlong !== null && !isStopped,
