@@ -20,7 +20,7 @@ const NAMES: Readonly<Record<SoundGroup, string>> = {
 export function LevelsDialog({ onClose }: { readonly onClose: () => void }) {
   const playback = usePlayback();
   const [levels] = useKept(keptGroupLevels);
-  const set = (next: GroupLevels) => playback.setGroupLevels(next);
+  const set = (next: GroupLevels) => playback.loudspeaker.setGroupLevels(next);
   return (
     <DialogShell
       title="How loud each sound is"

@@ -1,92 +1,119 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import { PLAIN_RUN, UNKNOWN_CLOCK, type RoomRun } from '@anchorbeat/core';
+import { proofOf, readPiece, UNKNOWN_CLOCK, type RoomRun } from '@anchorbeat/core';
 import type { RoomResponse } from '@anchorbeat/contract';
+import { Playback } from '../sound/playback.ts';
+import { opened } from '../store/pieceSlice.ts';
+import { createStore } from '../store/store.ts';
+import { SimulatedDevice, simulatedPorts } from '../test/simulatedDevice.ts';
 import { DirectorRoom, type DirectorLine, type WantedRun } from './directorRoom.ts';
 import type { RoomView } from './roomLink.ts';
 
-const wanted: WantedRun = {
-  runId: 'run 1',
-  pieceId: 'piece',
-  revision: 1,
-  title: 'from bar 1',
-  settings: PLAIN_RUN,
-  performed: 0,
-  call: null,
-};
-const rehearsal = { id: 'room 1' } as RoomResponse;
+const reading = readPiece({
+  format: 'anchorbeat-piece',
+  version: 1,
+  title: 'T',
+  bars: [{ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }] }, {}, {}],
+});
+if (!reading.ok) throw new Error('the test piece does not read');
+const proof = proofOf(reading.piece);
+const START_MS = 6000;
 const within = (standardErrorMs: number) => ({ clock: { ...UNKNOWN_CLOCK, standardErrorMs } });
+
+/** Everything that can be gone on with at once is. */
+const settled = () => new Promise((resolve) => setTimeout(resolve));
 
 describe('a run that is given to a rehearsal', () => {
   let nowMs: number;
   let said: string[];
   let show: (changes: Partial<RoomView>) => void;
-  let room: DirectorRoom;
-  /** What has become of a run that was asked for, after everything that is known already was looked at. */
-  const begun = (run: Promise<RoomRun>) =>
-    Promise.race([
-      run.then(
-        ({ id }) => id,
-        (error: Error) => error.message,
-      ),
-      new Promise((resolve) => setTimeout(resolve, 0, 'waits')),
-    ]);
+  let device: SimulatedDevice;
+  let playback: Playback;
+  let trouble: string | null;
+  const countIn = () => {
+    const run = playback.countIn(proof, 0, { subject: { kind: 'piece' } });
+    run.catch((error: Error) => (trouble = error.message));
+    return settled();
+  };
 
   beforeEach(async () => {
     nowMs = 0;
     said = [];
+    trouble = null;
     let view = { connection: 'open', clock: UNKNOWN_CLOCK, over: null } as RoomView;
     let tell: () => void = () => undefined;
     show = (changes) => {
       view = { ...view, ...changes };
       tell();
     };
+    const begin = ({ runId, settings, ...wanted }: WantedRun): RoomRun => ({
+      ...wanted,
+      id: runId,
+      startServerMs: START_MS,
+      session: { settings, commands: [{ kind: 'start', performed: 0, call: null }] },
+    });
     const line: DirectorLine = {
       subscribe: (told) => {
         tell = told;
         return () => undefined;
       },
       get: () => view,
-      say: (event) => {
+      say: (event, message) => {
+        if (view.connection !== 'open') return Promise.resolve({ ok: false, detail: 'nobody answers' });
         said.push(event);
-        const isOpen = view.connection === 'open';
-        if (isOpen) show({ room: { run: { id: wanted.runId } } as RoomView['room'] });
-        return Promise.resolve(isOpen ? { ok: true, value: null } : { ok: false, detail: 'no answer' });
+        if (event === 'start') show({ room: { run: begin(message as WantedRun) } as RoomView['room'] });
+        return Promise.resolve({ ok: true, value: null });
       },
       serverMsAt: (pageMs) => pageMs,
       pageMsAt: (serverMs) => serverMs,
       close: () => undefined,
     };
-    room = new DirectorRoom(
+    const room = new DirectorRoom(
       () => Promise.resolve(line),
       () => nowMs,
     );
-    await room.enter(rehearsal);
+    device = new SimulatedDevice(5);
+    const store = createStore();
+    const { ports } = simulatedPorts(device);
+    playback = new Playback(store, ports, undefined, room);
+    store.dispatch(opened({ id: 'piece', ensembleId: 'e', revision: 1, piece: proof.piece }));
+    await room.enter({ id: 'room 1' } as RoomResponse);
     show({});
   });
 
   test('waits until this page knows the clock that all go by well enough to sound', async () => {
-    const run = room.start(wanted);
-    expect(await begun(run)).toBe('waits');
+    await countIn();
     show(within(12));
-    expect(await begun(run)).toBe('waits');
-    expect([said, room.knowsClock]).toEqual([[], false]);
+    await settled();
+    expect([said, device.sounds]).toEqual([[], []]);
     show(within(3));
-    expect(await begun(run)).toBe('run 1');
-    expect([said, room.knowsClock]).toEqual([['start'], true]);
+    await settled();
+    expect(said).toEqual(['start']);
+    expect(device.sounds[0]?.whenSeconds).toBeCloseTo(START_MS / 1000, 4);
   });
 
   test('waits no longer for a network that never lets it be known so well, but never goes by nothing', async () => {
-    const run = room.start(wanted);
+    await countIn();
     nowMs = 2500;
     show({});
-    expect(await begun(run)).toBe('waits');
+    await settled();
+    expect(said).toEqual([]);
     show(within(12));
-    expect(await begun(run)).toBe('run 1');
+    await settled();
+    expect(said).toEqual(['start']);
+  });
+
+  test('that was stopped before is given to nobody', async () => {
+    await countIn();
+    playback.stop();
+    show(within(3));
+    await settled();
+    expect([said, playback.isRunning]).toEqual([[], false]);
   });
 
   test('is refused, not waited for, where the line is lost', async () => {
-    const run = room.start(wanted);
+    await countIn();
     show({ connection: 'lost' });
-    expect(await begun(run)).toBe('no answer');
+    await settled();
+    expect([trouble, playback.isRunning]).toEqual(['nobody answers', false]);
   });
 });

@@ -92,6 +92,19 @@ export class DirectorRoom {
     return maySound(view.clock) || this.nowMs() - this.linkedAtMs > CLOCK_WAIT_MS;
   }
 
+  /** Resolves once the clock is known, which is compared again and again; or where there is nobody to compare it with. */
+  clockKnown(): Promise<void> {
+    return new Promise((resolve) => {
+      const look = () => {
+        if (this.isOpen && !this.knowsClock) return;
+        end();
+        resolve();
+      };
+      const end = this.subscribe(look);
+      look();
+    });
+  }
+
   get run(): RoomRun | null {
     return this.snapshot.view?.room?.run ?? null;
   }
@@ -117,7 +130,6 @@ export class DirectorRoom {
 
   /** Starts a run everywhere; gives it as the room has it, with the moment it begins. The room is told before the answer comes. */
   async start(wanted: WantedRun): Promise<RoomRun> {
-    await this.clockKnown();
     await this.say('start', wanted);
     const { run } = this;
     if (run?.id !== wanted.runId) throw new Error('Another run has begun meanwhile');
@@ -127,19 +139,6 @@ export class DirectorRoom {
   /** Says something to a run of which so many commands are known. */
   sayTo(runId: string, known: number, saying: RunSaying): Promise<void> {
     return this.say('say', { runId, known, ...saying });
-  }
-
-  /** Resolves once the clock is known, which is compared again and again; or where there is nobody to compare it with. */
-  private clockKnown(): Promise<void> {
-    return new Promise((resolve) => {
-      const look = () => {
-        if (this.isOpen && !this.knowsClock) return;
-        end();
-        resolve();
-      };
-      const end = this.subscribe(look);
-      look();
-    });
   }
 
   private show(changes: Partial<DirectorView>): void {

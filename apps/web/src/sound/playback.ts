@@ -31,7 +31,6 @@ import { fallInMaybe } from '../room/followedRun.ts';
 import { saveOpenPiece } from '../store/autosave.ts';
 import { BeatFollower } from './beatFollower.ts';
 import type { Words } from './fetchWords.ts';
-import type { GroupLevels } from './groupLevels.ts';
 import { Loudspeaker } from './loudspeaker.ts';
 import type { PlaybackPorts } from './ports.ts';
 import {
@@ -195,8 +194,10 @@ export class Playback {
     try {
       // Every device holds the revision that is run: what is not saved yet is saved first.
       await saveOpenPiece(() => this.store.getState(), this.store.dispatch);
+      await room.clockKnown();
       const { open } = this.store.getState().piece;
-      if (!open) return;
+      // Who has changed their mind meanwhile starts nothing anywhere.
+      if (!open || this.sounding !== sounding) return;
       const run = await room.start({
         runId: info.id,
         pieceId: open.id,
@@ -351,11 +352,6 @@ export class Playback {
   setLevel(level: number): void {
     this.store.dispatch(levelSet(Math.min(Math.max(level, 0), 1)));
     this.loudspeaker.sendLevel();
-  }
-
-  /** Sets how loud each group of sounds is against the others, and keeps it. */
-  setGroupLevels(levels: GroupLevels): void {
-    this.loudspeaker.setGroupLevels(levels);
   }
 
   toggleMute(): void {
