@@ -24,7 +24,7 @@ function areAlike(value, wanted, deep = 0) {
   let names = 0;
   for (const name in value) {
     if (value[name] === undefined) continue;
-    if (!areAlike(value[name], wanted[name], deep + 1)) return false;
+    if (!Object.hasOwn(wanted, name) || !areAlike(value[name], wanted[name], deep + 1)) return false;
     names++;
   }
   // As many say something in both: they are the same names.

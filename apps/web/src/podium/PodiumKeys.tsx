@@ -2,8 +2,8 @@ import { Link } from 'react-router';
 import { accessibleName, shownWords, type Act } from '../acts/act.ts';
 import { pressed, useShownKey } from '../acts/ActButton.tsx';
 import { useSheetAct } from '../acts/SheetProvider.tsx';
-import type { PodiumAct } from './acts.ts';
 import { useTransport } from '../store/useTransport.ts';
+import type { PodiumAct } from './acts.ts';
 
 interface PodiumKeysProps {
   readonly isRunning: boolean;

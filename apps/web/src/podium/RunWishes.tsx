@@ -1,11 +1,11 @@
 import { barName, type ClickChoice, type PerformedSpan } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useKept } from '../kept/kept.ts';
+import { useTransport } from '../store/useTransport.ts';
 import { keptMicrophone } from '../takes/microphone.ts';
 import { playedName } from '../takes/playingAlong.ts';
 import { fadeName } from './fades.ts';
 import { HABIT_WORDS } from './PlayersDialog.tsx';
-import { useTransport } from '../store/useTransport.ts';
 
 const clickName = (clickOn: ClickChoice) => (clickOn === 'nothing' ? 'no click' : `click on ${clickOn}`);
 

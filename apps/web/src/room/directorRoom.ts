@@ -93,7 +93,7 @@ export class DirectorRoom {
   }
 
   /** Resolves once the clock is known, which is compared again and again; or where there is nobody to compare it with. */
-  clockKnown(): Promise<void> {
+  untilClockKnown(): Promise<void> {
     return new Promise((resolve) => {
       const look = () => {
         if (this.isOpen && !this.knowsClock) return;

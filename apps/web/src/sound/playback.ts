@@ -194,7 +194,7 @@ export class Playback {
     try {
       // Every device holds the revision that is run: what is not saved yet is saved first.
       await saveOpenPiece(() => this.store.getState(), this.store.dispatch);
-      await room.clockKnown();
+      await room.untilClockKnown();
       const { open } = this.store.getState().piece;
       // Who has changed their mind meanwhile starts nothing anywhere.
       if (!open || this.sounding !== sounding) return;

@@ -34,7 +34,7 @@ export interface RunRoom {
   readonly isOpen: boolean;
   readonly knowsClock: boolean;
   /** Resolves once it does, or where there is nobody to ask. */
-  readonly clockKnown: () => Promise<void>;
+  readonly untilClockKnown: () => Promise<void>;
   readonly run: RoomRun | null;
   readonly serverNowMs: () => number;
   readonly pageMsAt: (serverMs: number) => number;

@@ -189,6 +189,7 @@ interface Point {
 /** The quickest way there and the quickest back at a drift: the offset between them, and what they take together. */
 type Edges = (drift: number) => { readonly offsetMs: number; readonly gapMs: number };
 
+/** The offset is that at `nowMs`. */
 function edgesOf(ways: readonly Ways[], nowMs: number): Edges {
   const there = lowerHull(ways.map(({ atMs, thereMs }) => ({ atMs: atMs - nowMs, delayMs: thereMs })));
   const back = lowerHull(ways.map(({ atMs, backMs }) => ({ atMs: atMs - nowMs, delayMs: backMs })));
