@@ -1,12 +1,12 @@
-import { performedGeometry, pulseOf, type BarGeometry, type LineScale, type Seam } from '@anchorbeat/core';
+import { performedGeometry, type BarGeometry, type LineScale, type Seam } from '@anchorbeat/core';
 import { useRef, type ReactNode } from 'react';
 import type { Proof } from '@anchorbeat/core';
-import { beadPlace } from './beadPlace.ts';
+import { barPoint } from './beadPlace.ts';
+import { SvgBead } from './SvgBead.tsx';
 import { SystemView } from './SystemView.tsx';
 import { useWidth } from './useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useIsSounding } from '../sound/useIsSounding.ts';
-import { useEachFrame } from '../ui/useEachFrame.ts';
 
 const TOP_PX = 118;
 const BOTTOM_PX = 46;
@@ -74,16 +74,9 @@ export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under, beneath 
 export function Bead({ proof, bars }: { readonly proof: Proof; readonly bars: readonly BarGeometry[] }) {
   const playback = usePlayback();
   const isSounding = useIsSounding();
-  const bead = useRef<SVGCircleElement>(null);
-  useEachFrame(() => {
+  const pointNow = () => {
     const moment = playback.plays(proof) ? playback.momentMaybe() : null;
-    const bar =
-      moment?.phase === 'bar' ? bars.find(({ performed }) => performed === moment.performed) : undefined;
-    const written = bar && proof.piece.bars[bar.barIndex];
-    const point =
-      moment?.phase === 'bar' && bar && written ? beadPlace(bar, moment, pulseOf(written).length) : null;
-    bead.current?.setAttribute('visibility', point ? 'visible' : 'hidden');
-    if (point) bead.current?.setAttribute('transform', `translate(${point.x} ${point.y - 6})`);
-  }, isSounding);
-  return <circle ref={bead} r={7} fill="var(--entry)" visibility="hidden" />;
+    return moment?.phase === 'bar' ? barPoint(proof.piece, bars, moment) : null;
+  };
+  return <SvgBead radius={7} isMoving={isSounding} pointNow={pointNow} />;
 }

@@ -3,6 +3,7 @@ import type { BeatShare } from '@anchorbeat/drawing';
 import { useRef, type RefObject } from 'react';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 import { beadPlace, calm } from './beadPlace.ts';
+import { MOVING, placeAt } from '../ui/placeAt.ts';
 import type { LineLayout } from '@anchorbeat/drawing';
 
 interface LineBeadProps {
@@ -17,21 +18,17 @@ export function LineBead({ layout, beatNow, scroller }: LineBeadProps) {
   const followed = useRef(-1);
   useEachFrame(() => {
     const beat = beatNow();
-    const element = bead.current;
-    if (!element) return;
-    element.style.visibility = beat ? 'visible' : 'hidden';
-    if (!beat) return;
-    const { x, y, system } = placeOf(layout, beat);
-    element.style.transform = `translate(${x}px, ${y}px)`;
-    if (system === followed.current) return;
-    followed.current = system;
-    followSystem(scroller.current, layout.topOf(system), layout.heightOf(system));
+    const place = beat && placeOf(layout, beat);
+    placeAt(bead.current, place);
+    if (!place || place.system === followed.current) return;
+    followed.current = place.system;
+    followSystem(scroller.current, layout.topOf(place.system), layout.heightOf(place.system));
   });
   return (
     <div
       ref={bead}
       data-testid="bead"
-      className="pointer-events-none absolute -top-2 -left-2 size-4 rounded-full bg-entry shadow-sm"
+      className={`pointer-events-none absolute -top-2 -left-2 size-4 rounded-full bg-entry shadow-sm ${MOVING}`}
       style={{ visibility: 'hidden' }}
     />
   );

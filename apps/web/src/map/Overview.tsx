@@ -2,6 +2,7 @@ import { type BarSpan, type Piece, type Proof } from '@anchorbeat/core';
 import { anchoredBars, barsInMiniature, hopPathsOf, type BeatShare } from '@anchorbeat/drawing';
 import { memo, useMemo, useRef, type PointerEvent } from 'react';
 import { openFindings } from '../line/FindingMarks.tsx';
+import { MOVING, placeAt } from '../ui/placeAt.ts';
 import { useWidth } from '../line/useWidth.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
 
@@ -165,11 +166,13 @@ function Sounding({
   const mark = useRef<HTMLDivElement>(null);
   useEachFrame(() => {
     const beat = beatNow();
-    if (!mark.current) return;
-    mark.current.style.visibility = beat ? 'visible' : 'hidden';
-    if (beat) mark.current.style.transform = `translateX(${starts[beat.barIndex] ?? 0}px)`;
+    placeAt(mark.current, beat && { x: starts[beat.barIndex] ?? 0, y: 0 });
   });
   return (
-    <div ref={mark} className="absolute inset-y-0 -left-px w-1 bg-entry" style={{ visibility: 'hidden' }} />
+    <div
+      ref={mark}
+      className={`absolute inset-y-0 -left-px w-1 bg-entry ${MOVING}`}
+      style={{ visibility: 'hidden' }}
+    />
   );
 }

@@ -10,6 +10,7 @@ import {
 } from '@anchorbeat/core';
 import { useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
+import { MOVING, placeAt } from '../ui/placeAt.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useIsSounding } from '../sound/useIsSounding.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
@@ -32,22 +33,20 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
     const { plan } = playback;
     const seconds = playback.runSecondsMaybe();
     const isShown = plan !== null && seconds !== null;
-    dot.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
-    trail.current?.setAttribute('visibility', isShown ? 'visible' : 'hidden');
-    if (!isShown) return;
+    if (trail.current) trail.current.style.visibility = isShown ? 'visible' : 'hidden';
+    if (!isShown) return placeAt(dot.current, null);
     planned.current = beatsAround(proof, plan, seconds, planned.current);
     const { beats } = planned.current;
-    const place = handAt(beats, seconds, style);
-    dot.current?.setAttribute('transform', `translate(${px(place)})`);
+    placeAt(dot.current, pointOf(handAt(beats, seconds, style)));
     const points = Array.from({ length: TRAIL }, (_, index) =>
-      px(handAt(beats, seconds - index * TRAIL_STEP_SECONDS, style)),
+      pointOf(handAt(beats, seconds - index * TRAIL_STEP_SECONDS, style)),
     );
-    trail.current?.setAttribute('points', points.join(' '));
+    trail.current?.setAttribute('points', points.map(({ x, y }) => `${x},${y}`).join(' '));
   }, isSounding);
   return (
     <svg
       viewBox={`0 0 ${SIZE} ${SIZE}`}
-      className="podium-hand h-[min(30cqh,15rem)] shrink-0"
+      className={`podium-hand h-[min(30cqh,15rem)] shrink-0 ${MOVING}`}
       role="img"
       aria-label="The conducting hand"
       data-testid="hand"
@@ -61,7 +60,7 @@ export function ConductingHand({ style }: { readonly style: HandStyle }) {
         strokeLinecap="round"
         strokeOpacity={0.45}
       />
-      <circle ref={dot} r={11} fill="var(--entry)" visibility="hidden" />
+      <circle ref={dot} r={11} fill="var(--entry)" style={{ visibility: 'hidden' }} />
     </svg>
   );
 }
@@ -84,6 +83,6 @@ function beatsAround(proof: Proof, plan: RunPlan, seconds: number, known: Planne
   return { plan, window, beats: conductedBeats(proof, plan, window) };
 }
 
-function px({ x, y }: HandPlace): string {
-  return `${SIZE / 2 + x * SCALE},${BASE_Y - y * SCALE * 1.35}`;
+function pointOf({ x, y }: HandPlace) {
+  return { x: SIZE / 2 + x * SCALE, y: BASE_Y - y * SCALE * 1.35 };
 }
