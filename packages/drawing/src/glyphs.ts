@@ -24,6 +24,8 @@ const REST_GLYPHS: Readonly<Record<NoteBase, string>> = {
 };
 
 export const DOT_GLYPH = '\uECB7';
+export const SEGNO_GLYPH = '\uE047';
+export const CODA_GLYPH = '\uE048';
 const TIME_DIGIT_ZERO = 0xe080;
 const TIME_PLUS = '\uE08C';
 

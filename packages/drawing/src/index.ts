@@ -7,7 +7,7 @@ export { anchoredBars, barsInMiniature } from './inMiniature.ts';
 export { leadInHops, type LeadInHop } from './leadInHops.ts';
 export { NEAR_ROWS, type LineRows } from './lineRows.ts';
 export { meterWidth } from './signShapes.ts';
-export { needsUpperRow, roomAbove } from './systemRows.ts';
+export { roomAbove, TWO_ROWS_PX } from './systemRows.ts';
 export { countShape, landingShape } from './shapes/barShapes.ts';
 export { equivalenceShape, meterShapes, noteShape, rhythmShapes } from './shapes/noteShapes.ts';
 export { PATTERN_HEIGHT_PX, PATTERN_WIDTH_PX, patternShapes } from './shapes/patternShapes.ts';

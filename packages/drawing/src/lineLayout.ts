@@ -55,7 +55,7 @@ const LANES_GAP_PX = 8;
 const GAP_PX = 8;
 
 export function layoutLine(proof: Proof, { scale: wished, widthPx, hasLanes }: LineWish): LineLayout {
-  const { piece, compiled } = proof;
+  const { piece } = proof;
   const spans = sectionSpans(piece);
   const said = hasLanes ? sectionsOf(piece).filter((section) => isSaid(section, spans, proof)) : [];
   const room = (gutterPx: number) => Math.max(widthPx - gutterPx - RIGHT_PX, 60);
@@ -71,7 +71,7 @@ export function layoutLine(proof: Proof, { scale: wished, widthPx, hasLanes }: L
     return found;
   };
   const geometryOf = remembered((index) => systemGeometry(proof, scale, system(index)));
-  const rowsOf = remembered((index) => systemRows(piece, compiled, geometryOf(index), detail));
+  const rowsOf = remembered((index) => systemRows(proof, geometryOf(index), detail));
   const lanesOf = remembered((index) =>
     detail === 'near' ? said.filter((section) => happensIn(section, system(index), spans, proof)) : [],
   );

@@ -7,10 +7,16 @@ import {
   type Piece,
   type TempoLaw,
 } from '@anchorbeat/core';
-import type { LineRows } from './lineRows.ts';
-
 const THINNEST_PX = 1.5;
-const THICKEST_PX = 7;
+export const THICKEST_PX = 7;
+
+/** A stretch of a bar in a ramp, in pixels along the line, with how thick it is drawn at either end: thicker is faster. */
+export interface RampWedge {
+  readonly fromX: number;
+  readonly toX: number;
+  readonly fromPx: number;
+  readonly toPx: number;
+}
 
 /** The part of a bar over which one tempo law holds, in wholes from the barline. */
 interface WedgePart {
@@ -21,20 +27,19 @@ interface WedgePart {
   readonly into: number;
 }
 
-/** A thin wedge over every part of a bar that lies in a ramp, as path data: thicker is faster. */
-export function rampWedgePaths(
+/** Every part of a bar that lies in a ramp. */
+export function rampWedges(
   piece: Piece,
   compiled: CompiledPiece,
   bars: readonly BarGeometry[],
-  { upperY }: Pick<LineRows, 'upperY'>,
-): readonly string[] {
+): readonly RampWedge[] {
   return bars.flatMap((bar) => {
     const written = piece.bars[bar.barIndex];
     if (!written) return [];
     const length = toNumber(barLength(written));
     return partsOf(compiled, bar.barIndex, length)
       .filter(({ law, to, from }) => law.kind === 'ramp' && to > from)
-      .map((part) => wedgePath(bar, part, length, upperY - 2));
+      .map((part) => wedgeOver(bar, part, length));
   });
 }
 
@@ -52,12 +57,19 @@ function partsOf({ tempoMap }: CompiledPiece, barIndex: number, length: number):
   }));
 }
 
-function wedgePath(bar: BarGeometry, part: WedgePart, length: number, y: number): string {
+function wedgeOver(bar: BarGeometry, part: WedgePart, length: number): RampWedge {
   const xOf = (at: number) => bar.xPx + (at / length) * bar.widthPx;
-  const [x0, x1] = [xOf(part.from), xOf(part.to)];
-  const h0 = thickness(part.law, part.into);
-  const h1 = thickness(part.law, part.into + part.to - part.from);
-  return `M${x0} ${y - h0 / 2}L${x1} ${y - h1 / 2}V${y + h1 / 2}L${x0} ${y + h0 / 2}Z`;
+  return {
+    fromX: xOf(part.from),
+    toX: xOf(part.to),
+    fromPx: thickness(part.law, part.into),
+    toPx: thickness(part.law, part.into + part.to - part.from),
+  };
+}
+
+/** A wedge about a height of its own, as path data. */
+export function wedgePath({ fromX, toX, fromPx, toPx }: RampWedge, y: number): string {
+  return `M${fromX} ${y - fromPx / 2}L${toX} ${y - toPx / 2}V${y + toPx / 2}L${fromX} ${y + fromPx / 2}Z`;
 }
 
 function thickness(law: TempoLaw, into: number): number {

@@ -9,7 +9,7 @@ import {
 } from '@anchorbeat/core';
 import { barPlaces, drawnRests, leadInHops, NEAR_ROWS } from './index.ts';
 import { placeHolds } from './placeHolds.ts';
-import { rampWedgePaths } from './rampWedges.ts';
+import { rampWedges, type RampWedge } from './rampWedges.ts';
 import { holdShapes } from './shapes/spanShapes.ts';
 
 const SCALE = { trueTo: 'time', pixelsPerSecond: 100, pixelsPerWhole: 100 } as const;
@@ -25,12 +25,8 @@ const drawn = (proof: Proof, firstBar = 0, endBar = proof.piece.bars.length) =>
 
 describe('wedges over ramps', () => {
   const wedges = ({ piece, compiled }: Proof, bars: ReturnType<typeof drawn>) =>
-    rampWedgePaths(piece, compiled, bars, NEAR_ROWS);
-  /** The heights of a wedge's two ends, in order. */
-  const endsOf = (path: string): readonly [number, number] => {
-    const [, top0, , top1, bottom1, , bottom0] = (path.match(/-?[\d.]+/g) ?? []).map(Number);
-    return [bottom0! - top0!, bottom1! - top1!];
-  };
+    rampWedges(piece, compiled, bars);
+  const endsOf = ({ fromPx, toPx }: RampWedge): readonly [number, number] => [fromPx, toPx];
   const proof = proofWith(
     { meter: '4/4', tempo: [{ tempo: 'quarter = 60' }] },
     { tempo: [{ ramp: 'even per beat to quarter = 120' }] },

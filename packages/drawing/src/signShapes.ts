@@ -28,6 +28,12 @@ export function tempoMarkWidth(mark: TempoMark, size: number): number {
   return term + equivalence + stated + rampWords(mark).length * size * 0.55;
 }
 
+/** About how far a drawn tempo mark reaches over its line, in pixels: notes stand taller than letters, tuplets tallest. */
+export function tempoMarkHeight({ stated, equivalence }: TempoMark, size: number): number {
+  const values = [stated?.unit, equivalence?.before, equivalence?.after];
+  return size * (values.some((value) => value && value.tuplets.length > 0) ? 1.4 : 1);
+}
+
 /** The parts of a meter with where they and the plus before them stand, from x = 0. */
 export function placedParts(meter: Meter, size: number) {
   let left = 0;

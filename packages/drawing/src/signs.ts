@@ -21,17 +21,18 @@ const LEAST_SIGN_SIZE = 13;
 interface PlacedTempo {
   readonly mark: TempoMark;
   readonly x: number;
-  readonly y: number;
+  /** Whether it stands over everything else, having no room beside its meter. */
+  readonly isUpper: boolean;
 }
 
-interface PlacedMark {
+export interface PlacedMark {
   readonly text: string;
   readonly x: number;
   readonly widthPx: number;
   readonly fontSize: number;
 }
 
-interface PlacedSigns {
+export interface PlacedSigns {
   readonly barIndex: number;
   /** Place of the bar in what is drawn, from 0. */
   readonly drawnAt: number;
@@ -51,7 +52,7 @@ interface PlacedSigns {
 export function placeSigns(
   piece: Piece,
   bars: readonly BarGeometry[],
-  { signSize, tempoSize, tempoY, upperTempoY }: LineRows,
+  { signSize, tempoSize }: Pick<LineRows, 'signSize' | 'tempoSize'>,
 ): readonly PlacedSigns[] {
   const meters = bars.filter((bar, index) => index === 0 || !printsSameMeter(piece, bars[index - 1], bar));
   const isMarked = (drawn: BarGeometry) => piece.bars[drawn.barIndex]?.rehearsalMark !== undefined;
@@ -70,6 +71,7 @@ export function placeSigns(
     const signX = mark ? mark.x + mark.widthPx + MARK_GAP_PX : geometry.xPx + SIGN_INSET_PX;
     const meterSize = fittingSize(bar, nextStart - signX, signSize);
     const meterEnd = hasMeter ? signX + meterWidth(bar.meter, meterSize) : mark ? signX : geometry.xPx;
+    if (hasMeter || mark) lowerEnd = Math.max(lowerEnd, meterEnd);
     const tempos = bar.tempoMarks.filter(isPrinted).map((tempoMark) => {
       const at = geometry.xPx + markShare(tempoMark, bar) * geometry.widthPx;
       const isFirst = tempoMark.atWholes.n === 0;
@@ -85,25 +87,26 @@ export function placeSigns(
         0,
       );
       if (!fits) upperEnd = upperX + tempoMarkWidth(tempoMark, tempoSize) + GAP_PX;
-      return { mark: tempoMark, x: fits ? x : upperX, y: fits ? tempoY : upperTempoY };
+      return { mark: tempoMark, x: fits ? x : upperX, isUpper: !fits };
     });
     const meterX = hasMeter && meterSize >= LEAST_SIGN_SIZE ? signX : null;
     placed.push({ barIndex: geometry.barIndex, drawnAt, meterX, meterSize, mark, tempos });
   }
-  return pushedInside(placed, { systemEnd, tempoSize, upperTempoY });
+  return pushedInside(placed, systemEnd, tempoSize);
 }
 
 /** Marks of the upper lane that would run over the end of their system push those before them to the left. */
 function pushedInside(
   placed: readonly PlacedSigns[],
-  { systemEnd, tempoSize, upperTempoY }: Pick<LineRows, 'tempoSize' | 'upperTempoY'> & { systemEnd: number },
+  systemEnd: number,
+  tempoSize: number,
 ): readonly PlacedSigns[] {
   let most = systemEnd;
   return [...placed]
     .reverse()
     .map((signs) => {
       const tempos = [...signs.tempos].reverse().map((tempo) => {
-        if (tempo.y !== upperTempoY) return tempo;
+        if (!tempo.isUpper) return tempo;
         const x = Math.max(0, Math.min(tempo.x, most - tempoMarkWidth(tempo.mark, tempoSize)));
         most = x - GAP_PX;
         return { ...tempo, x };

@@ -26,7 +26,7 @@ import {
   type Seam,
   type SectionSpan,
 } from '@anchorbeat/core';
-import { needsUpperRow, type LineRows, type PlacedCount } from '@anchorbeat/drawing';
+import { roomAbove, type LineRows, type PlacedCount } from '@anchorbeat/drawing';
 import { letterWidth } from './measure.ts';
 import { drawingScale, type PulseDrawing, type SheetSettings } from './settings.ts';
 
@@ -176,11 +176,14 @@ function rowsFor(
   const least = bars.some(({ restRun }) => restRun) ? REST_TOP_PX : LEAST_TOP_PX;
   const top = pulse === 'hops' ? Math.max(least, Math.min(48, Math.ceil(highest))) : least;
   const rows = paperRows(top);
-  const hasUpper = needsUpperRow(proof.piece, proof.compiled, bars, rows);
   const hasLower = bars.some(
     ({ barIndex }) => seams.has(barIndex) || (proof.piece.bars[barIndex]?.holds?.length ?? 0) > 0,
   );
-  return { rows, abovePx: top + (hasUpper ? 62 : SIGN_ROOM_PX), belowPx: hasLower ? 60 : 38 };
+  return {
+    rows,
+    abovePx: Math.max(top + SIGN_ROOM_PX, roomAbove(proof, bars, rows)),
+    belowPx: hasLower ? 60 : 38,
+  };
 }
 
 /** Rows for hops so high, as close as they can be read on paper. */

@@ -1,4 +1,5 @@
 import { performedGeometry, type BarGeometry, type LineScale, type Seam } from '@anchorbeat/core';
+import { NEAR_ROWS, roomAbove } from '@anchorbeat/drawing';
 import { useRef, type ReactNode } from 'react';
 import type { Proof } from '@anchorbeat/core';
 import { barPoint } from './beadPlace.ts';
@@ -8,7 +9,6 @@ import { useWidth } from './useWidth.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useIsSounding } from '../sound/useIsSounding.ts';
 
-const TOP_PX = 118;
 const BOTTOM_PX = 46;
 const UNDER_PX = 36;
 const MARGIN_PX = 16;
@@ -43,17 +43,18 @@ export function BarsDrawing({ proof, from, to, seamOf = NO_SEAM, under, beneath 
     MOST_PIXELS_PER_SECOND,
   );
   const shrunk = Math.min(1, Math.max(0.3, room / (seconds * pixelsPerSecond)));
-  const height = TOP_PX + BOTTOM_PX + (under ? UNDER_PX : 0) + (beneath?.heightPx ?? 0);
   const scale: LineScale = { trueTo: 'time', pixelsPerSecond, pixelsPerWhole: 250 };
   const bars = performedGeometry(proof, scale, {
     performed: from,
     widthPx: seconds * pixelsPerSecond - 1,
   });
+  const top = roomAbove(proof, bars, NEAR_ROWS);
+  const height = top + BOTTOM_PX + (under ? UNDER_PX : 0) + (beneath?.heightPx ?? 0);
   return (
     <div ref={holder}>
       {width > 0 && (
         <svg width="100%" height={height * shrunk} className="block overflow-visible">
-          <g transform={`translate(${MARGIN_PX} ${TOP_PX * shrunk}) scale(${shrunk})`}>
+          <g transform={`translate(${MARGIN_PX} ${top * shrunk}) scale(${shrunk})`}>
             <SystemView piece={proof.piece} compiled={proof.compiled} bars={bars} seamOf={seamOf} />
             {under &&
               bars.map((bar, place) => (

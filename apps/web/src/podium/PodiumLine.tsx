@@ -5,7 +5,7 @@ import {
   type CountOff,
   type LineScale,
 } from '@anchorbeat/core';
-import { leadInHops, NEAR_ROWS, pointOnHop, roomAbove } from '@anchorbeat/drawing';
+import { leadInHops, NEAR_ROWS, pointOnHop, roomAbove, TWO_ROWS_PX } from '@anchorbeat/drawing';
 import { useMemo, useRef, useSyncExternalStore } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import type { Proof } from '@anchorbeat/core';
@@ -27,8 +27,8 @@ const HEIGHT_SHARE = 0.41;
 const WANTED_WIDTH_PX = 380;
 const PIXELS_PER_SECOND = 108;
 const EDGE_PX = 16;
-/** Above and below the line, before it is magnified: tempo marks may stand in two rows. */
-const ABOVE_PX = roomAbove(NEAR_ROWS, true);
+/** Above and below the line, before it is magnified. A page with more above it is drawn a little smaller. */
+const ABOVE_PX = TWO_ROWS_PX;
 const BELOW_PX = 66;
 const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: PIXELS_PER_SECOND, pixelsPerWhole: 250 };
 
@@ -47,6 +47,11 @@ export function PodiumLine({ performed }: { readonly performed: number }) {
     () => new Map(proof.compiled.seams.filter(landsTogether).map((seam) => [seam.performed, seam])),
     [proof],
   );
+  const abovePx = useMemo(
+    () => Math.max(ABOVE_PX, roomAbove(proof, page.bars, NEAR_ROWS)),
+    [proof, page.bars],
+  );
+  const drawn = (magnified * (ABOVE_PX + BELOW_PX)) / (abovePx + BELOW_PX);
   const isRunning = useIsSounding();
   const isCounting = useAppSelector((state) => performed === state.transport.entryPerformed);
   return (
@@ -57,7 +62,7 @@ export function PodiumLine({ performed }: { readonly performed: number }) {
         className="block overflow-hidden"
         role="presentation"
       >
-        <g transform={`translate(14 ${ABOVE_PX * magnified}) scale(${magnified})`}>
+        <g transform={`translate(14 ${abovePx * drawn}) scale(${drawn})`}>
           <g transform={`translate(${page.offsetPx} 0)`}>
             {page.offsetPx > 0 && <LeadIn hops={page.leadIn} isPast={!isCounting} />}
             <SystemView

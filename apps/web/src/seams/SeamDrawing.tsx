@@ -11,7 +11,7 @@ import {
   type LineScale,
   type Seam,
 } from '@anchorbeat/core';
-import { hopPath, noteShape } from '@anchorbeat/drawing';
+import { hopPath, NEAR_ROWS, noteShape, roomAbove } from '@anchorbeat/drawing';
 import { useRef } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { Shapes } from '../line/Shapes.tsx';
@@ -21,10 +21,10 @@ import { Bead } from '../line/BarsDrawing.tsx';
 
 const MARGIN_PX = 18;
 const MOST_PIXELS_PER_SECOND = 170;
-const UPPER_Y = 112;
-const BAND_Y = 162;
-const LOWER_Y = 308;
-const HEIGHT_PX = 366;
+/** From the upper line to the carry's band, and from there to the uppermost of what stands above the lower line. */
+const BAND_BELOW_PX = 50;
+const BELOW_BAND_PX = 36;
+const BELOW_PX = 58;
 const MIN_CARRY_PX = 7;
 
 /**
@@ -47,25 +47,28 @@ export function SeamDrawing({ seam }: { readonly seam: Seam }) {
   const [before, after] = [one(seam.performed - 1), one(seam.performed)];
   const anchorX = before[0].widthPx;
   const end = anchorX + after[0].widthPx;
+  const upperY = roomAbove(proof, before, NEAR_ROWS);
+  const bandY = upperY + BAND_BELOW_PX;
+  const lowerY = bandY + BELOW_BAND_PX + roomAbove(proof, after, NEAR_ROWS);
   const isSeam = (bar: BarGeometry) => (bar.performed === seam.performed ? seam : undefined);
   return (
     <div ref={holder} className="mt-1">
       {width > 0 && (
         <svg
           width="100%"
-          height={HEIGHT_PX}
+          height={lowerY + BELOW_PX}
           className="block overflow-visible"
           role="img"
           aria-label="The bar before on the upper line, the bar after on the lower one, meeting at the anchor"
         >
           <g transform={`translate(${MARGIN_PX} 0)`}>
             <path
-              d={`M${anchorX} ${UPPER_Y - 62}V${LOWER_Y + 46}`}
+              d={`M${anchorX} ${upperY - 62}V${lowerY + 46}`}
               stroke="var(--seam)"
               strokeWidth={1.5}
               strokeDasharray="3 4"
             />
-            <g transform={`translate(0 ${UPPER_Y})`}>
+            <g transform={`translate(0 ${upperY})`}>
               <Onward
                 bar={barAt(seam.performed - 1)}
                 rate={seam.rateBefore}
@@ -76,8 +79,10 @@ export function SeamDrawing({ seam }: { readonly seam: Seam }) {
               <SystemView piece={piece} compiled={compiled} bars={before} seamOf={isSeam} />
               <Bead proof={proof} bars={before} />
             </g>
-            <CarryBand seam={seam} anchorX={anchorX} end={end} perSecond={perSecond} />
-            <g transform={`translate(${anchorX} ${LOWER_Y})`}>
+            <g transform={`translate(0 ${bandY})`}>
+              <CarryBand seam={seam} anchorX={anchorX} end={end} perSecond={perSecond} />
+            </g>
+            <g transform={`translate(${anchorX} ${lowerY})`}>
               <Onward
                 bar={barAt(seam.performed)}
                 rate={seam.rateAfter}
@@ -150,7 +155,7 @@ function CarryBand({ seam, anchorX, end, perSecond }: CarryBandProps) {
     (60_000 * toNumber(noteValueLength(seam.carry.before))) / toNumber(seam.rateBefore),
   );
   return (
-    <g transform={`translate(0 ${BAND_Y})`}>
+    <>
       <rect x={0} y={-4} width={end} height={8} fill="var(--carry)" opacity={0.22} />
       <path d={ticks.map((x) => `M${x} -8V8`).join('')} stroke="var(--carry)" strokeWidth={2} />
       <Shapes
@@ -162,6 +167,6 @@ function CarryBand({ seam, anchorX, end, perSecond }: CarryBandProps) {
       <text x={anchorX + 46} y={26} fontSize={14} fontWeight={600} fill="var(--carry)">
         {milliseconds} ms on both sides
       </text>
-    </g>
+    </>
   );
 }

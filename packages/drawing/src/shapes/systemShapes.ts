@@ -1,8 +1,8 @@
 import { oddBarMaybe, type BarGeometry, type CompiledPiece, type Piece, type Seam } from '@anchorbeat/core';
 import { hopPathsOf } from '../hopPaths.ts';
 import type { LineRows } from '../lineRows.ts';
-import { rampWedgePaths } from '../rampWedges.ts';
-import { placeSigns } from '../signs.ts';
+import { placeAbove, type AboveLine } from '../aboveLine.ts';
+import { wedgePath } from '../rampWedges.ts';
 import {
   anchorShapes,
   barlineShapes,
@@ -11,6 +11,7 @@ import {
   oddBarShapes,
   writtenNoteShapes,
 } from './barShapes.ts';
+import type { PlacedMark } from '../signs.ts';
 import { meterShapes, tempoMarkShape } from './noteShapes.ts';
 import { routeShapes } from './routeShapes.ts';
 import { holdShapes, longRestShapes } from './spanShapes.ts';
@@ -45,7 +46,8 @@ export function systemShapes(drawing: SystemDrawing): readonly Shape[] {
   const lastBar = bars.at(-1);
   const widthPx = lastBar ? lastBar.xPx + lastBar.widthPx : 0;
   const paths = hopPathsOf(bars);
-  const wedges = rampWedgePaths(piece, compiled, bars, rows).join('');
+  const above = placeAbove(drawing);
+  const wedges = above.wedges.map(({ wedge, y }) => wedgePath(wedge, y)).join('');
   return [
     ...oddBarShapes(drawing, bars, rows),
     path(paths.fill, { fill: 'hop-fill' }),
@@ -56,11 +58,11 @@ export function systemShapes(drawing: SystemDrawing): readonly Shape[] {
     ...longRestShapes(bars, !isNear),
     ...bars.flatMap((bar) => barShapes(drawing, bar, seamOf(bar))),
     landingShape(widthPx, 'downbeat', !isNear),
-    ...signShapesOf(drawing),
+    ...signShapesOf(drawing, above),
     ...(isNear ? writtenNoteShapes(piece, bars) : []),
     ...anchorShapes(compiled, bars, seamOf, rows),
     ...(wedges ? [path(wedges, { fill: 'ink', opacity: 0.75 })] : []),
-    ...routeShapes(piece, bars, rows),
+    ...routeShapes(piece, bars, rows, above),
     ...holdShapes(piece, bars, rows),
   ].filter((shape) => shape.kind === 'text' || shape.d !== '');
 }
@@ -97,8 +99,8 @@ function countShapes({ rows, isCounted, countOf }: SystemDrawing, bar: BarGeomet
 }
 
 /** Rehearsal marks, meters and tempo marks. */
-function signShapesOf({ piece, bars, rows }: SystemDrawing): readonly Shape[] {
-  return placeSigns(piece, bars, rows).flatMap(({ barIndex, meterX, meterSize, mark, tempos }) => {
+function signShapesOf({ piece, rows }: SystemDrawing, { signs, tempos }: AboveLine): readonly Shape[] {
+  const besides = signs.flatMap(({ barIndex, meterX, meterSize, mark }) => {
     const bar = piece.bars[barIndex];
     const tone = oddBarMaybe(piece, barIndex) ? 'seam' : 'ink';
     return [
@@ -106,23 +108,19 @@ function signShapesOf({ piece, bars, rows }: SystemDrawing): readonly Shape[] {
       ...(bar && meterX !== null
         ? meterShapes(bar.meter, { x: meterX, y: rows.signY, size: meterSize }, tone)
         : []),
-      ...tempos.map((tempo) => tempoMarkShape(tempo.mark, { x: tempo.x, y: tempo.y, size: rows.tempoSize })),
     ];
   });
-}
-
-interface PlacedRehearsalMark {
-  readonly text: string;
-  readonly x: number;
-  readonly widthPx: number;
-  readonly fontSize: number;
+  return [
+    ...besides,
+    ...tempos.map(({ mark, x, y }) => tempoMarkShape(mark, { x, y, size: rows.tempoSize })),
+  ];
 }
 
 const CORNER_PX = 3;
 
 /** Its letters in a dark box as high as the meter beside it. */
 function rehearsalMark(
-  { text, x, widthPx, fontSize }: PlacedRehearsalMark,
+  { text, x, widthPx, fontSize }: PlacedMark,
   { signY, signSize }: LineRows,
 ): readonly Shape[] {
   const half = signSize * 0.4;

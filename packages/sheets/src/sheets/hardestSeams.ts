@@ -13,7 +13,7 @@ import {
   type Proof,
   type Seam,
 } from '@anchorbeat/core';
-import { needsUpperRow, systemShapes } from '@anchorbeat/drawing';
+import { roomAbove, systemShapes } from '@anchorbeat/drawing';
 import { besides, drawing, heading, spaced, stacked, textBlock } from '../blocks.ts';
 import type { Block } from '../page.ts';
 import { paperRows } from '../paperLine.ts';
@@ -26,7 +26,6 @@ const SCALE = 0.62;
 /** The line is so near that hops are as high as they get. */
 const HIGHEST_HOP_PX = 72;
 const ABOVE_PX = HIGHEST_HOP_PX + 38;
-const UPPER_ROW_PX = 26;
 const BELOW_PX = 62;
 
 /** The places to rehearse first, each with what goes wrong there and what to hold on to. */
@@ -89,7 +88,7 @@ function acrossBlock(proof: Proof, seam: Seam, widthPt: number): Block {
     2,
   );
   const rows = paperRows(HIGHEST_HOP_PX);
-  const abovePx = ABOVE_PX + (needsUpperRow(proof.piece, proof.compiled, bars, rows) ? UPPER_ROW_PX : 0);
+  const abovePx = Math.max(ABOVE_PX, roomAbove(proof, bars, rows));
   const shapes = systemShapes({
     ...proof,
     bars,
