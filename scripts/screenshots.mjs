@@ -46,7 +46,7 @@ const VIEWS = [
   {
     name: 'seam-trainer',
     path: `${SLACK_WATER}/seams?bars=11-11`,
-    keys: ['t', 'e', 'e', 'Space', 'wait:6500'],
+    keys: ['t', 'e', 'e', 'Space', 'wait:8500'],
   },
   { name: 'seam-readiness', path: `${SLACK_WATER}/seams?bars=11-11`, keys: ['h', 'wait:900'] },
   {
