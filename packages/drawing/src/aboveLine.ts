@@ -1,4 +1,11 @@
-import { formatEnding, formatJump, type BarGeometry, type Proof, type TempoMark } from '@anchorbeat/core';
+import {
+  formatEnding,
+  formatJump,
+  type Bar,
+  type BarGeometry,
+  type Proof,
+  type TempoMark,
+} from '@anchorbeat/core';
 import { CODA_GLYPH, SEGNO_GLYPH } from './glyphs.ts';
 import type { LineRows } from './lineRows.ts';
 import { rampWedges, THICKEST_PX, type RampWedge } from './rampWedges.ts';
@@ -92,16 +99,10 @@ function placeEndWords({ piece, bars, rows }: System, skyline: Skyline): readonl
   return bars.flatMap((drawn) => {
     const { navigation, endsRepeat } = piece.bars[drawn.barIndex] ?? {};
     const { toCoda, fine, jump } = navigation ?? {};
-    const times =
-      endsRepeat === undefined || endsRepeat === 2
-        ? ''
-        : endsRepeat === 'until cued'
-          ? endsRepeat
-          : `${endsRepeat} times`;
     const says = [toCoda && 'to coda', fine && 'fine', jump && formatJump(jump)].filter(Boolean).join(', ');
     const x = drawn.xPx + drawn.widthPx - 4;
     return [
-      { text: times, rowY: rows.barlineY - 8, sizePx: 13 },
+      { text: timesWords(endsRepeat), rowY: rows.barlineY - 8, sizePx: 13 },
       { text: says, rowY: rows.barlineY - 12, sizePx: ENDING_SIZE_PX },
     ].flatMap(({ text, rowY, sizePx }) => {
       if (text === '') return [];
@@ -111,6 +112,12 @@ function placeEndWords({ piece, bars, rows }: System, skyline: Skyline): readonl
       return [{ text, isMusic: false, x, y, sizePx, isAtEnd: true }];
     });
   });
+}
+
+/** How often a repeat is played, where that is not twice. */
+function timesWords(times: Bar['endsRepeat']): string {
+  if (times === undefined || times === 2) return '';
+  return times === 'until cued' ? times : `${times} times`;
 }
 
 /** A ramp has one height over all the bars that it goes through in a system. */

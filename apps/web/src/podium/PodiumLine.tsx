@@ -43,10 +43,10 @@ export function PodiumLine({ performed }: { readonly performed: number }) {
   const magnified = useMagnified(screenWidthPx);
   const widthPx = screenWidthPx / magnified;
   const page = usePage(proof, widthPx, performed);
-  const seams = useMemo(
-    () => new Map(proof.compiled.seams.filter(landsTogether).map((seam) => [seam.performed, seam])),
-    [proof],
-  );
+  const seamOf = useMemo(() => {
+    const seams = new Map(proof.compiled.seams.filter(landsTogether).map((seam) => [seam.performed, seam]));
+    return (bar: BarGeometry) => seams.get(bar.performed);
+  }, [proof]);
   const abovePx = useMemo(
     () => Math.max(ABOVE_PX, roomAbove(proof, page.bars, NEAR_ROWS)),
     [proof, page.bars],
@@ -65,12 +65,7 @@ export function PodiumLine({ performed }: { readonly performed: number }) {
         <g transform={`translate(14 ${abovePx * drawn}) scale(${drawn})`}>
           <g transform={`translate(${page.offsetPx} 0)`}>
             {page.offsetPx > 0 && <LeadIn hops={page.leadIn} isPast={!isCounting} />}
-            <SystemView
-              piece={proof.piece}
-              compiled={proof.compiled}
-              bars={page.bars}
-              seamOf={(bar) => seams.get(bar.performed)}
-            />
+            <SystemView piece={proof.piece} compiled={proof.compiled} bars={page.bars} seamOf={seamOf} />
             {isRunning ? (
               <PodiumBead bars={page.bars} leadIn={page.leadIn} />
             ) : (
@@ -124,24 +119,34 @@ interface Page {
   readonly offsetPx: number;
 }
 
-/** The page that shows a performed bar: counted from the entry while running, beginning with the bar itself while not. */
+/**
+ * The page that shows a performed bar: counted from the entry while running, beginning with the bar itself while not. It
+ * stays the same until it turns.
+ */
 function usePage(proof: Proof, widthPx: number, performed: number): Page {
   const playback = usePlayback();
   const isRunning = useIsSounding();
   const entry = useAppSelector((state) => state.transport.entryPerformed);
+  const countOff = isRunning ? (playback.plan?.countOff ?? null) : null;
+  const run = useMemo(() => {
+    if (!countOff || widthPx <= 0) return null;
+    const scale = runScale(proof, countOff, entry, widthPx);
+    const leadInPx = countOff.lengthSeconds * scale.pixelsPerSecond;
+    return { scale, leadInPx, leadIn: leadInHops(countOff, scale.pixelsPerSecond) };
+  }, [proof, countOff, entry, widthPx]);
+  const first = run
+    ? pageStart(proof, run.scale, { entry, leadInPx: run.leadInPx, widthPx, performed })
+    : performed;
   return useMemo(() => {
     if (widthPx <= 0) return { bars: [], leadIn: [], offsetPx: 0 };
-    const bars = (scale: LineScale, first: number, room: number) =>
-      performedGeometry(proof, scale, { performed: first, widthPx: room });
-    const countOff = isRunning ? (playback.plan?.countOff ?? null) : null;
-    if (!countOff) return { bars: bars(SCALE, performed, widthPx), leadIn: [], offsetPx: 0 };
-    const scale = runScale(proof, countOff, entry, widthPx);
-    const leadIn = leadInHops(countOff, scale.pixelsPerSecond);
-    const leadInPx = countOff.lengthSeconds * scale.pixelsPerSecond;
-    const first = pageStart(proof, scale, { entry, leadInPx, widthPx, performed });
-    const offsetPx = first === entry ? leadInPx : 0;
-    return { bars: bars(scale, first, widthPx - offsetPx), leadIn, offsetPx };
-  }, [proof, widthPx, performed, isRunning, entry, playback]);
+    const offsetPx = run && first === entry ? run.leadInPx : 0;
+    const wanted = { performed: first, widthPx: widthPx - offsetPx };
+    return {
+      bars: performedGeometry(proof, run?.scale ?? SCALE, wanted),
+      leadIn: run?.leadIn ?? [],
+      offsetPx,
+    };
+  }, [proof, run, first, entry, widthPx]);
 }
 
 /** One scale for a whole run, at which the count-off and the bar it leads into fit side by side. */
