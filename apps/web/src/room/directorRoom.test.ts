@@ -29,6 +29,8 @@ describe('a run that is given to a rehearsal', () => {
   let device: SimulatedDevice;
   let playback: Playback;
   let trouble: string | null;
+  let room: DirectorRoom;
+  let endPause: () => void;
   const countIn = () => {
     const run = playback.countIn(proof, 0, { subject: { kind: 'piece' } });
     run.catch((error: Error) => (trouble = error.message));
@@ -67,9 +69,10 @@ describe('a run that is given to a rehearsal', () => {
       pageMsAt: (serverMs) => serverMs,
       close: () => undefined,
     };
-    const room = new DirectorRoom(
+    room = new DirectorRoom(
       () => Promise.resolve(line),
       () => nowMs,
+      () => new Promise((resolve) => (endPause = resolve)),
     );
     device = new SimulatedDevice(5);
     const store = createStore();
@@ -108,6 +111,32 @@ describe('a run that is given to a rehearsal', () => {
     show(within(3));
     await settled();
     expect([said, playback.isRunning]).toEqual([[], false]);
+  });
+
+  test('is given to it by a page that was only just loaded, once its line stands', async () => {
+    show({ connection: 'connecting', ...within(3) });
+    await countIn();
+    expect([said, device.sounds]).toEqual([[], []]);
+    show({ connection: 'open' });
+    await settled();
+    expect(said).toEqual(['start']);
+  });
+
+  test('goes on alone where the line does not stand in time, or no rehearsal turns out to be open', async () => {
+    show({ connection: 'connecting' });
+    await countIn();
+    endPause();
+    await settled();
+    expect([said, device.sounds.length > 0]).toEqual([[], true]);
+    playback.stop();
+    room.leave();
+    room.setAsked(true);
+    const before = device.sounds.length;
+    await countIn();
+    expect(device.sounds.length).toBe(before);
+    room.setAsked(false);
+    await settled();
+    expect([said, device.sounds.length > before]).toEqual([[], true]);
   });
 
   test('is refused, not waited for, where the line is lost', async () => {

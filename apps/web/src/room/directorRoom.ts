@@ -32,10 +32,15 @@ async function lineTo(roomId: string): Promise<DirectorLine> {
 /** On a network where no clock is ever known well, one goes by what is known after so long. */
 const CLOCK_WAIT_MS = 2000;
 
+/** A rehearsal that is asked for, or whose line does not stand after so long, is gone on without. */
+const ENTER_WAIT_MS = 2000;
+
 /** The director's hand on a room: what is said there, and what comes back. */
 export class DirectorRoom {
   private link: DirectorLine | null = null;
   private linkedAtMs = 0;
+  private isAsked = false;
+  private enteringSinceMs = 0;
   private endFollowing: () => void = () => undefined;
   private snapshot: DirectorView = { response: null, view: null };
   private readonly listeners = new Set<() => void>();
@@ -43,6 +48,7 @@ export class DirectorRoom {
   constructor(
     private readonly openLine = lineTo,
     private readonly nowMs = () => performance.now(),
+    private readonly pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
   ) {}
 
   readonly subscribe = (tell: () => void): (() => void) => {
@@ -52,11 +58,20 @@ export class DirectorRoom {
 
   readonly get = (): DirectorView => this.snapshot;
 
+  /** Whether the server is being asked for a rehearsal, which is not known to be open or not before it answers. */
+  setAsked(isAsked: boolean): void {
+    if (isAsked === this.isAsked) return;
+    if (isAsked) this.enteringSinceMs = this.nowMs();
+    this.isAsked = isAsked;
+    this.show({});
+  }
+
   /** Enters a room that is open on the server; entering it again changes nothing but its code. */
   async enter(response: RoomResponse): Promise<void> {
     const isSame = this.snapshot.response?.id === response.id;
-    this.show({ response });
+    this.show(isSame ? { response } : { response, view: null });
     if (isSame) return;
+    this.enteringSinceMs = this.nowMs();
     this.endFollowing();
     this.link?.close();
     const link = await this.openLine(response.id);
@@ -85,6 +100,19 @@ export class DirectorRoom {
     return this.snapshot.view?.connection === 'open';
   }
 
+  /** Whether a rehearsal is being entered: it is asked for, or its line does not stand yet. One that was lost is not. */
+  private get isEntering(): boolean {
+    const { response, view } = this.snapshot;
+    return this.isAsked || (response !== null && (view?.connection ?? 'connecting') === 'connecting');
+  }
+
+  /** Resolves once it is known whether runs are given to a room: at once, but where a page was only just loaded. */
+  async untilEntered(): Promise<void> {
+    const leftMs = this.enteringSinceMs + ENTER_WAIT_MS - this.nowMs();
+    if (!this.isEntering || leftMs <= 0) return;
+    await Promise.race([this.until(() => !this.isEntering), this.pause(leftMs)]);
+  }
+
   /** Whether the room's clock is known: well enough to sound by, or as well as can be had here. */
   get knowsClock(): boolean {
     const { view } = this.snapshot;
@@ -94,9 +122,13 @@ export class DirectorRoom {
 
   /** Resolves once the clock is known, which is compared again and again; or where there is nobody to compare it with. */
   untilClockKnown(): Promise<void> {
+    return this.until(() => !this.isOpen || this.knowsClock);
+  }
+
+  private until(isSo: () => boolean): Promise<void> {
     return new Promise((resolve) => {
       const look = () => {
-        if (this.isOpen && !this.knowsClock) return;
+        if (!isSo()) return;
         end();
         resolve();
       };

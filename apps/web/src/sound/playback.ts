@@ -103,6 +103,7 @@ export class Playback {
       // The clock of the sound is read from now on, so that it is known well when the first tap comes.
       if (sounding.onsets) this.loudspeaker.output?.dueSeconds(0);
       await this.loudspeaker.voice;
+      if (isEverybodys(subject)) await this.room?.untilEntered();
       if (this.sounding !== sounding) return;
       if (this.room?.isOpen && isEverybodys(subject)) {
         await this.startInRoom(sounding, this.room, call);

@@ -32,6 +32,8 @@ export interface RunWish {
 /** The rehearsal's room, where one is open: runs of the piece and drills are then everybody's. */
 export interface RunRoom {
   readonly isOpen: boolean;
+  /** Resolves once it is known whether it is, where a page was only just loaded; at once otherwise. */
+  readonly untilEntered: () => Promise<void>;
   readonly knowsClock: boolean;
   /** Resolves once it does, or where there is nobody to ask. */
   readonly untilClockKnown: () => Promise<void>;

@@ -8,12 +8,16 @@ import { useAppSelector } from '../store/store.ts';
 /** Comes into the rehearsal that an ensemble has open; true while it is connected with it. */
 export function useEnteredRoom(ensembleId: string | null): boolean {
   const room = useRoom();
-  const { data: rooms } = useListRoomsQuery(ensembleId ?? '', { skip: ensembleId === null });
+  const { data: rooms, isLoading } = useListRoomsQuery(ensembleId ?? '', { skip: ensembleId === null });
   const { response, view } = useRoomView();
   const [first] = rooms ?? [];
   useEffect(() => {
     if (first && first.id !== response?.id) void room.enter(first);
   }, [first, response, room]);
+  useEffect(() => {
+    room.setAsked(isLoading);
+    return () => room.setAsked(false);
+  }, [isLoading, room]);
   return view?.connection === 'open';
 }
 
