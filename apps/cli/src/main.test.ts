@@ -227,7 +227,7 @@ describe('sheets, pictures and sums', () => {
     const bytes = Buffer.from(png.get('o.png')!);
     const height = Number(/height="([\d.]+)"/.exec(svg)?.[1]);
     expect(bytes.subarray(1, 4).toString()).toBe('PNG');
-    expect([bytes.readUInt32BE(16), bytes.readUInt32BE(20)]).toEqual([1400, Math.floor(2 * height)]);
+    expect([bytes.readUInt32BE(16), bytes.readUInt32BE(20)]).toEqual([1400, Math.round(2 * height)]);
   });
 
   test('a sum of the bench answers in words and as a table', async () => {

@@ -146,7 +146,7 @@ interface BarsChoiceProps {
   readonly onSpan: (span: Partial<Pick<SheetSettings, 'from' | 'to'>>) => void;
 }
 
-/** From one printed bar number to another; left empty, from the beginning and to the end. */
+/** From one printed bar number to another; left empty, or with what is no bar, from the beginning and to the end. */
 function BarsChoice({ proof, settings, onSpan }: BarsChoiceProps) {
   const { labels } = proof.compiled;
   return (
@@ -184,9 +184,9 @@ function BarField({ label, labels, least, onBar }: BarFieldProps) {
         title={isGood ? undefined : 'The number of a bar as printed, in order'}
         onChange={({ target }) => {
           setTyped(target.value);
-          const bar = labels.indexOf(target.value.trim());
-          if (target.value.trim() === '') onBar(null);
-          else if (bar >= least) onBar(bar);
+          const text = target.value.trim();
+          const bar = labels.indexOf(text);
+          onBar(text !== '' && bar >= least ? bar : null);
         }}
         className={`numeral w-16 rounded-lg border-2 bg-ground px-2 py-1 text-lg text-ink ${isGood ? 'border-faint focus:border-ink' : 'border-problem'}`}
       />
