@@ -7,6 +7,7 @@ import {
   type Piece,
   type TempoLaw,
 } from '@anchorbeat/core';
+
 const THINNEST_PX = 1.5;
 export const THICKEST_PX = 7;
 

@@ -1,8 +1,9 @@
 import { oddBarMaybe, type BarGeometry, type CompiledPiece, type Piece, type Seam } from '@anchorbeat/core';
+import { placeAbove, type AboveLine } from '../aboveLine.ts';
 import { hopPathsOf } from '../hopPaths.ts';
 import type { LineRows } from '../lineRows.ts';
-import { placeAbove, type AboveLine } from '../aboveLine.ts';
 import { wedgePath } from '../rampWedges.ts';
+import type { PlacedMark } from '../signs.ts';
 import {
   anchorShapes,
   barlineShapes,
@@ -11,7 +12,6 @@ import {
   oddBarShapes,
   writtenNoteShapes,
 } from './barShapes.ts';
-import type { PlacedMark } from '../signs.ts';
 import { meterShapes, tempoMarkShape } from './noteShapes.ts';
 import { routeShapes } from './routeShapes.ts';
 import { holdShapes, longRestShapes } from './spanShapes.ts';
