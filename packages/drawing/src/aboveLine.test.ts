@@ -1,12 +1,19 @@
 import { expect, test } from '@jest/globals';
-import { proofOf, readPiece, systemGeometry, type BarDocument, type Proof } from '@anchorbeat/core';
+import {
+  proofOf,
+  readPiece,
+  seededRandom,
+  systemGeometry,
+  type BarDocument,
+  type Proof,
+} from '@anchorbeat/core';
 import { NEAR_ROWS, pageRows } from './lineRows.ts';
 import type { PathShape, Shape, TextShape } from './shapes/shape.ts';
 import { systemShapes } from './shapes/systemShapes.ts';
 import { roomAbove } from './systemRows.ts';
 
-let seed = 20_261_201;
-const below = (limit: number) => (seed = (seed * 48_271) % 2_147_483_647) % limit;
+const random = seededRandom(20_261_201);
+const below = (limit: number) => Math.floor(random() * limit);
 const some = <T>(one: T, inSoMany: number): T | undefined => (below(inSoMany) === 0 ? one : undefined);
 
 const METERS = ['2/4', '3/4', '4/4', '3/8', '5/8', '7/8 as 2+2+3', '3/4+3/8'];
@@ -22,7 +29,6 @@ const MARKS: readonly NonNullable<BarDocument['tempo']>[number][] = [
 function crowdedProof(): Proof {
   const bars = Array.from({ length: 14 }, (_, index): BarDocument => {
     const mark = MARKS[below(MARKS.length)]!;
-    const navigation = below(5);
     return Object.fromEntries(
       Object.entries({
         meter: index === 0 ? '4/4' : some(METERS[below(METERS.length)], 2),
@@ -30,10 +36,11 @@ function crowdedProof(): Proof {
         tempo: index === 0 ? [{ tempo: 'quarter = 72' }] : some([mark], 2),
         ending: index === 8 ? '1' : index === 9 ? '2' : undefined,
         startsRepeat: index === 3 ? true : undefined,
-        endsRepeat: index === 8 ? 2 : index === 11 ? 3 : undefined,
-        segno: navigation === 0 && index === 1 ? true : undefined,
-        jump: index === 13 ? 'D.C. al fine' : undefined,
-        fine: index === 6 ? true : undefined,
+        endsRepeat: index === 8 ? 2 : index === 5 ? 'until cued' : undefined,
+        segno: index === 1 ? true : undefined,
+        toCoda: index === 6 ? true : undefined,
+        jump: index === 11 ? 'D.S. al coda' : undefined,
+        coda: index === 12 ? true : undefined,
       }).filter(([, value]) => value !== undefined),
     );
   });
@@ -81,6 +88,9 @@ function pathRects({ d }: PathShape): readonly Rect[] {
   });
 }
 
+/** How far the number of an ending may stand out of its bracket, over a narrow bar. */
+const NUMBER_OUT_PX = 4;
+
 /** What stands above the barlines. A box goes with the letters in it, a bracket with its number. */
 function above(shapes: readonly Shape[], barlineY: number): readonly Rect[] {
   const texts = shapes
@@ -93,7 +103,7 @@ function above(shapes: readonly Shape[], barlineY: number): readonly Rect[] {
     .filter((rect) => rect.bottomY < barlineY + 3 && rect.toX > rect.fromX);
   const isAround = (box: Rect, text: Rect) =>
     text.fromX >= box.fromX &&
-    text.toX <= box.toX &&
+    text.toX <= box.toX + NUMBER_OUT_PX &&
     text.topY >= box.topY - 1 &&
     text.bottomY <= box.bottomY + 2;
   return [...texts, ...paths.filter((box) => !texts.some((text) => isAround(box, text)))];

@@ -18,9 +18,9 @@ const AIR_PX = 2;
 /** What letters reach under their line, as a share of their size. */
 const UNDER_LETTERS = 0.24;
 const LETTER_EMS = 0.6;
-const ENDING_SIZE_PX = 14;
-/** How far the bracket of an ending reaches down, with its number inside. */
-const HOOK_PX = 16;
+/** Of an ending's number; the hook of its bracket is as long. */
+export const ENDING_SIZE_PX = 14;
+const HOOK_PX = ENDING_SIZE_PX + AIR_PX;
 const MUSIC_SIZE_PX = 24;
 
 /** The bracket of an ending over the bars of a system that it has. */
@@ -173,10 +173,12 @@ function placeEndings({ piece, bars, rows }: System, skyline: Skyline): readonly
   return endings.map((ending) => {
     const { fromX, toX, number } = ending;
     const numberEnd = fromX + 6 + (number?.length ?? 0) * ENDING_SIZE_PX * LETTER_EMS;
-    const overLine = skyline.freeAbove(fromX, toX) - AIR_PX;
+    // In a narrow bar its number may stand out.
+    const endX = Math.max(toX, numberEnd);
+    const overLine = skyline.freeAbove(fromX, endX) - AIR_PX;
     const overHook = number === null ? 0 : skyline.freeAbove(fromX, numberEnd) - HOOK_PX - AIR_PX;
     const y = Math.min(rows.upperY, overLine, overHook);
-    skyline.put({ fromX, toX, topY: y - 1 });
+    skyline.put({ fromX, toX: endX, topY: y - 1 });
     return { ...ending, y };
   });
 }

@@ -108,13 +108,14 @@ export function paperSystems(line: PaperLine): readonly PaperSystem[] {
 const EDGE_PX = 6;
 const NAMES_PX = 76;
 
-/** The written bars that are printed; at least one. */
+/** The written bars that are printed; to the end of the piece where the last of them would lie before the first. */
 export function spanOf(
   { piece }: Proof,
   settings: SheetSettings,
 ): { readonly from: number; readonly to: number } {
   const from = Math.min(Math.max(0, settings.from), piece.bars.length - 1);
-  return { from, to: Math.min(Math.max(settings.to, from + 1), piece.bars.length) };
+  const { to } = settings;
+  return { from, to: to > from ? Math.min(to, piece.bars.length) : piece.bars.length };
 }
 
 /** Bars of a section's rest, narrower where there are several and marked as one rest. */

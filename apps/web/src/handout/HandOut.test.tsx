@@ -64,6 +64,10 @@ describe('sheets', () => {
     expect(to.getAttribute('aria-invalid')).toBe('false');
     await waitFor(() => expect(shown()).toMatch(/, 1 page$/));
     expect(whole).not.toMatch(/, 1 page$/);
+    await page.user.clear(from);
+    await page.user.type(from, '15');
+    expect(to.getAttribute('aria-invalid')).toBe('true');
+    await waitFor(() => expect(shown()).not.toMatch(/, 1 page$/));
   });
 
   test('paper and type are kept for the next sheet', async () => {

@@ -186,7 +186,7 @@ function BarField({ label, labels, least, onBar }: BarFieldProps) {
           setTyped(target.value);
           const text = target.value.trim();
           const bar = labels.indexOf(text);
-          onBar(text !== '' && bar >= least ? bar : null);
+          onBar(text === '' || bar < 0 ? null : bar);
         }}
         className={`numeral w-16 rounded-lg border-2 bg-ground px-2 py-1 text-lg text-ink ${isGood ? 'border-faint focus:border-ink' : 'border-problem'}`}
       />

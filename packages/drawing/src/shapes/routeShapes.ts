@@ -1,5 +1,5 @@
 import type { BarGeometry, Piece } from '@anchorbeat/core';
-import type { AboveLine } from '../aboveLine.ts';
+import { ENDING_SIZE_PX, type AboveLine } from '../aboveLine.ts';
 import type { LineRows } from '../lineRows.ts';
 import { path, run, words, type Shape } from './shape.ts';
 
@@ -29,11 +29,11 @@ function repeatSign(x: number, facing: 1 | -1, { barlineY }: LineRows): readonly
 }
 
 function endingBracket({ fromX, toX, y, number }: AboveLine['endings'][number]): readonly Shape[] {
-  const hook = number === null ? `M${fromX} ${y}` : `M${fromX} ${y + 14}V${y}`;
+  const hook = number === null ? `M${fromX} ${y}` : `M${fromX} ${y + ENDING_SIZE_PX}V${y}`;
   const bracket = path(`${hook}H${toX}`, { stroke: 'ink', strokePx: 1.5 });
   if (number === null) return [bracket];
-  const look = { sizePx: 14, tone: 'ink', weight: 700, face: 'display' } as const;
-  return [bracket, words(number, fromX + 5, y + 15, look)];
+  const look = { sizePx: ENDING_SIZE_PX, tone: 'ink', weight: 700, face: 'display' } as const;
+  return [bracket, words(number, fromX + 5, y + ENDING_SIZE_PX + 1, look)];
 }
 
 function placedWords({ text, isMusic, x, y, sizePx, isAtEnd }: AboveLine['words'][number]): Shape {
