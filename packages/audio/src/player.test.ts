@@ -1,28 +1,10 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import {
-  allClicks,
-  clicksIn,
-  proofOf,
-  PLAIN_RUN,
-  readPiece,
-  readyRun,
-  runAfter,
-  runFrom,
-  soundsOf,
-  type BarDocument,
-  type Proof,
-  type RunSounds,
-} from '@anchorbeat/core';
+import { allClicks, PLAIN_RUN, runFrom, soundsOf, type RunSounds } from '@anchorbeat/core';
+import { proofWith } from '../../core/src/test/pieceOf.ts';
 import { Player, SCHEDULE_AHEAD_SECONDS } from './player.ts';
 import { SimulatedStage } from './simulatedStage.ts';
 
 const SAMPLE_RATE = 44_100;
-
-function proofWith(...bars: readonly BarDocument[]): Proof {
-  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'T', bars });
-  if (!reading.ok) throw new Error('the test piece does not read');
-  return proofOf(reading.piece);
-}
 
 const proof = proofWith(
   { meter: '4/4', tempo: [{ tempo: 'quarter = 97' }] },
@@ -44,19 +26,6 @@ describe('the player', () => {
     });
   const dueSamples = () =>
     clicks.map((click) => Math.round((stage.sounds[0]!.whenSeconds + click.timeSeconds) * SAMPLE_RATE));
-  /** The sounds of the run, whose first ones take so long to work out. */
-  const slowSounds = (blockedSeconds: number, of = plan): RunSounds => {
-    const sounds = soundsOf(proof, of);
-    let isFirst = true;
-    return {
-      ...sounds,
-      clicksIn: (range) => {
-        if (isFirst) stage.stall(blockedSeconds);
-        isFirst = false;
-        return sounds.clicksIn(range);
-      },
-    };
-  };
   const playedSamples = () => stage.sounds.map((sound) => Math.round(sound.whenSeconds * SAMPLE_RATE));
 
   beforeEach(() => {
@@ -122,7 +91,7 @@ describe('the player', () => {
   });
 
   test('where the first clicks take long to work out it begins later, and none is late', async () => {
-    await player.start(slowSounds(0.3), { onEnd: () => (isEnded = true) });
+    await player.start(stage.slow(soundsOf(proof, plan), 0.3), { onEnd: () => (isEnded = true) });
     expect(player.runSecondsMaybe()).toBeCloseTo(-0.12, 4);
     stage.run(plan.lengthSeconds + 1);
     expect(playedSamples()).toEqual(dueSamples());
@@ -154,59 +123,6 @@ describe('the player', () => {
     const [first] = stage.sounds;
     expect(first!.whenSeconds - 12.3456789 - 0.12).toBeCloseTo(first!.click.timeSeconds, 4);
   });
-
-  test('a change that holds from a bar farther off than is handed over leaves out nothing before it', async () => {
-    const slow = proofWith({ meter: '4/4', tempo: [{ tempo: 'quarter = 30' }] }, {}, {}, {});
-    let state = runAfter(slow, readyRun(PLAIN_RUN), { kind: 'start', performed: 0, call: null });
-    await player.start(soundsOf(slow, state.plan!), { onEnd: () => undefined });
-    stage.run(10);
-    for (const percent of [90, 100, 110]) {
-      stage.stall(1.9);
-      const at = { every: 'bar', afterSeconds: player.runSecondsMaybe()! + 0.06 } as const;
-      state = runAfter(slow, state, { kind: 'change', settings: { percent }, at });
-      player.change(soundsOf(slow, state.plan!), state.changedFromSeconds);
-    }
-    const due = allClicks(slow, state.plan!).map(({ timeSeconds }) => timeSeconds);
-    stage.run(state.plan!.lengthSeconds);
-    const heard = stage.sounds.filter(({ isCancelled }) => !isCancelled);
-    const begin = heard[0]!.whenSeconds;
-    expect(heard.map(({ whenSeconds }) => Math.round((whenSeconds - begin) * 1000))).toEqual(
-      due.map((time) => Math.round(time * 1000)),
-    );
-  });
-
-  test.each([
-    [0.02, 1.12],
-    [0.3, 1.12],
-    [0.7, 1.25],
-    [1.5, 2],
-  ])(
-    'a change that takes %d s to work out loses no beat and doubles none: %d beats from one to the next at most',
-    async (blockedSeconds, mostBeats) => {
-      let state = runAfter(proof, readyRun(PLAIN_RUN), { kind: 'start', performed: 0, call: null });
-      await player.start(soundsOf(proof, state.plan!), { onEnd: () => undefined });
-      for (let round = 0; round < 20; round++) {
-        stage.run(0.83);
-        const change = { percent: round % 2 === 0 ? 90 : 100 };
-        const at = { every: 'beat', afterSeconds: player.runSecondsMaybe()! + 0.06 } as const;
-        state = runAfter(proof, state, { kind: 'change', settings: change, at });
-        player.change(slowSounds(blockedSeconds, state.plan!), state.changedFromSeconds);
-      }
-      stage.run(3);
-      const heard = stage.sounds.filter(({ isCancelled }) => !isCancelled);
-      expect(heard.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);
-      const times = heard.map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
-      const gaps = times.slice(1).map((time, index) => time - times[index]!);
-      const beat = 60 / 97;
-      expect(Math.min(...gaps)).toBeGreaterThan(0.05);
-      expect(Math.max(...gaps)).toBeLessThan(mostBeats * beat);
-      if (blockedSeconds <= 0.3)
-        for (const gap of gaps) {
-          const off = Math.min(Math.abs(gap - beat), Math.abs(gap - beat / 0.9));
-          expect(off).toBeLessThan(2 / SAMPLE_RATE);
-        }
-    },
-  );
 
   test.each([0.01, 3.3, 17.77])(
     'joins in the middle what began %d s ago: every click still to come, on its sample',
@@ -247,40 +163,6 @@ describe('the player', () => {
     );
     expect(firstRun.every((sound) => sound.isCancelled)).toBe(true);
     expect(player.runSecondsMaybe()).toBeLessThan(0);
-  });
-
-  test('a change of plan while it sounds leaves no gap and doubles nothing, 50 times in a row', async () => {
-    const source = proofWith(
-      { meter: '4/4', tempo: [{ tempo: 'quarter = 132' }] },
-      ...Array.from({ length: 120 }, (_, bar) =>
-        bar % 5 === 3 ? { meter: '7/8 as 2+2+3' } : { meter: '4/4' },
-      ),
-    );
-    let state = runAfter(source, readyRun(PLAIN_RUN), { kind: 'start', performed: 0, call: null });
-    await player.start(soundsOf(source, state.plan!), { onEnd: () => undefined });
-    const entry = stage.sounds[0]!.whenSeconds;
-    for (let change = 0; change < 50; change++) {
-      stage.run(0.9);
-      const at = {
-        every: change % 2 ? 'beat' : 'bar',
-        afterSeconds: player.runSecondsMaybe()! + 0.05,
-      } as const;
-      const percent = [60, 100, 150, 83, 47][change % 5]!;
-      state = runAfter(source, state, { kind: 'change', settings: { percent }, at });
-      player.change(soundsOf(source, state.plan!), state.changedFromSeconds);
-    }
-    stage.run(20);
-    const heard = stage.sounds.filter((sound) => !sound.isCancelled);
-    const heardSamples = heard
-      .map((sound) => Math.round(sound.whenSeconds * SAMPLE_RATE))
-      .sort((a, b) => a - b);
-    const due = clicksIn(source, state.plan!, { fromSeconds: 0, toSeconds: 1000 })
-      .map((click) => Math.round((entry + click.timeSeconds) * SAMPLE_RATE))
-      .filter((sample) => sample < stage.nowSeconds() * SAMPLE_RATE);
-    expect(heardSamples.slice(0, due.length)).toEqual(due);
-    expect(new Set(heardSamples).size).toBe(heardSamples.length);
-    expect(heard.every((sound) => sound.whenSeconds >= sound.handedOverAt)).toBe(true);
-    expect(player.leftOutClicks).toBe(0);
   });
 
   describe('by a clock that others share', () => {
@@ -355,7 +237,7 @@ describe('the player', () => {
       ['while it goes on, and misses the place to fall in, falls in at the next', 21, 1.5, 4],
     ])('who starts %s', async (_what, at, blockedSeconds, from) => {
       stage.run(at - stage.nowSeconds());
-      await player.start(slowSounds(blockedSeconds), {
+      await player.start(stage.slow(soundsOf(proof, plan), blockedSeconds), {
         clock: sharedClock(1),
         fallIn: (runSeconds) => (runSeconds <= 0 ? -Infinity : Math.ceil(runSeconds / 2) * 2),
         onEnd: () => undefined,

@@ -136,15 +136,7 @@ export class Player {
     if (wouldBeLate && !mayBeLate) return false;
     running.sounds = sounds;
     running.handedOverTo = Math.max(fromSeconds, toSeconds);
-    const clicks = this.fallenIn(running, asked);
-    for (const { runSeconds, sound } of running.pending) if (runSeconds >= anew) sound.cancel();
-    running.pending = running.pending.filter(({ runSeconds }) => runSeconds < anew);
-    const last = running.pending.at(-1)?.runSeconds ?? -Infinity;
-    const next = last < from ? -Infinity : last + SAME_BEAT_SECONDS;
-    this.handOver(
-      running,
-      clicks.filter(({ timeSeconds }) => timeSeconds >= next),
-    );
+    this.exchange(running, this.fallenIn(running, asked), from);
     return true;
   }
 
@@ -199,13 +191,46 @@ export class Player {
   }
 
   private handOver(running: Running, clicks: readonly RunClick[]): void {
-    const { mayBeginLater } = running;
+    const [first] = clicks;
+    const begins = running.mayBeginLater && first !== undefined;
     running.mayBeginLater = false;
-    for (const [index, click] of clicks.entries()) {
-      if (!this.glide(running, click.timeSeconds)) return;
-      if (mayBeginLater && index === 0) this.begin(running, click);
-      else if (!this.comesInTime(running, click)) running.leftOut++;
+    if (begins) this.begin(running, first);
+    for (const click of begins ? clicks.slice(1) : clicks) {
+      this.offer(running, click);
+      if (this.running !== running) return;
     }
+  }
+
+  /**
+   * Hands over other sounds from a moment of the run on, each before those it stands for are taken back: whoever is held up
+   * in the middle of it hears the old beats, and no gap. What cannot be taken back in time stays.
+   */
+  private exchange(running: Running, clicks: readonly RunClick[], from: number): void {
+    let old = running.pending.filter(({ runSeconds }) => runSeconds >= from);
+    const takeBackTo = (toRunSeconds: number) => {
+      const soon = this.soon(running);
+      const back = new Set(old.filter(({ runSeconds }) => runSeconds >= soon && runSeconds < toRunSeconds));
+      for (const { sound } of back) sound.cancel();
+      running.pending = running.pending.filter((pending) => !back.has(pending));
+      old = old.filter((pending) => !back.has(pending));
+    };
+    for (const click of clicks) {
+      const soon = this.soon(running);
+      const stays = old.findLast(({ runSeconds }) => runSeconds < soon)?.runSeconds ?? -Infinity;
+      if (click.timeSeconds < stays + SAME_BEAT_SECONDS) continue;
+      const isInTime = this.offer(running, click);
+      if (this.running !== running) return;
+      if (isInTime) takeBackTo(click.timeSeconds + SAME_BEAT_SECONDS);
+    }
+    takeBackTo(Infinity);
+  }
+
+  /** Hands a click over as the run's clock has it, or gives the run up; false for one that would come late. */
+  private offer(running: Running, click: RunClick): boolean {
+    if (!this.glide(running, click.timeSeconds)) return false;
+    const isInTime = this.comesInTime(running, click);
+    if (!isInTime) running.leftOut++;
+    return isInTime;
   }
 
   /** Hands over the first click. Getting that far may take long where the cores are busy; the run begins later then. */

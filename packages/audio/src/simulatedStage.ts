@@ -1,4 +1,4 @@
-import type { RunClick } from '@anchorbeat/core';
+import type { RunClick, RunSounds } from '@anchorbeat/core';
 import type { SoundOutput, WakeTimer } from './ports.ts';
 
 /** A sound as it was handed to a simulated output. */
@@ -40,6 +40,19 @@ export class SimulatedStage implements SoundOutput, WakeTimer {
       this.now = Math.min(end, this.now + Math.min(0.25, ...this.wakes.values()));
       for (const wake of [...this.wakes.keys()]) wake();
     }
+  }
+
+  /** The sounds of a run, whose first ones take so long to work out. */
+  slow(sounds: RunSounds, blockedSeconds: number): RunSounds {
+    let isFirst = true;
+    return {
+      ...sounds,
+      clicksIn: (range) => {
+        if (isFirst) this.stall(blockedSeconds);
+        isFirst = false;
+        return sounds.clicksIn(range);
+      },
+    };
   }
 
   /** Time passes while everything is blocked. */

@@ -8,13 +8,11 @@ import {
   ladderOf,
   PLAIN_DRILL,
   paperSounds,
-  proofOf,
-  readPiece,
   seamPlace,
-  type BarDocument,
   type PlacedSounds,
   type SoundExtent,
 } from '@anchorbeat/core';
+import { proofWith } from '../../core/src/test/pieceOf.ts';
 import { soundFile } from './soundFile.ts';
 import { soundTrack, type SoundWishes } from './soundTrack.ts';
 import { joined } from './wav/writeWav.ts';
@@ -41,19 +39,13 @@ const WORDS = {
   ),
 };
 
-function proofOfBars(bars: readonly BarDocument[]) {
-  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'T', bars });
-  if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
-  return proofOf(reading.piece);
-}
-
-const ODD = proofOfBars([
+const ODD = proofWith(
   { meter: '4/4', tempo: [{ tempo: 'quarter = 97' }] },
   {},
   { meter: '7/8 as 2+2+3' },
   { meter: '3/4', tempo: [{ tempo: 'quarter = 80' }] },
   {},
-]);
+);
 
 function soundsOfPiece(extent: SoundExtent, wishes: SoundWishes): PlacedSounds {
   const sounds = paperSounds(ODD, extent, wishes);

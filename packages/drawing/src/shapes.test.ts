@@ -1,24 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
-import {
-  countOffFor,
-  proofOf,
-  readPiece,
-  systemGeometry,
-  type BarDocument,
-  type Proof,
-} from '@anchorbeat/core';
+import { countOffFor, systemGeometry, type Proof } from '@anchorbeat/core';
+import { proofWith } from '../../core/src/test/pieceOf.ts';
 import { barPlaces, drawnRests, leadInHops, NEAR_ROWS } from './index.ts';
 import { placeHolds } from './placeHolds.ts';
 import { rampWedges, type RampWedge } from './rampWedges.ts';
 import { holdShapes } from './shapes/spanShapes.ts';
 
 const SCALE = { trueTo: 'time', pixelsPerSecond: 100, pixelsPerWhole: 100 } as const;
-
-function proofWith(...bars: BarDocument[]): Proof {
-  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'Shapes', bars });
-  if (!reading.ok) throw new Error(reading.problems[0]?.message);
-  return proofOf(reading.piece);
-}
 
 const drawn = (proof: Proof, firstBar = 0, endBar = proof.piece.bars.length) =>
   systemGeometry(proof, SCALE, { firstBar, endBar, widthPx: 0, shrink: 1 });

@@ -1,18 +1,14 @@
 import { describe, expect, test } from '@jest/globals';
-import { proofOf } from '../compile/compile.ts';
-import { readPiece } from '../document/readPiece.ts';
 import { runFrom } from '../run/planRun.ts';
 import { PLAIN_RUN, type RunSettings } from '../run/settings.ts';
+import { proofWith } from '../test/pieceOf.ts';
 import { silenceWords, takeSilences } from './silences.ts';
 import type { TakeOnset } from './takeRecord.ts';
 
-function proofOfBars(bars: readonly object[]) {
-  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'T', bars });
-  if (!reading.ok) throw new Error(reading.problems[0]?.message);
-  return proofOf(reading.piece);
-}
-
-const PLAIN = proofOfBars([{ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }] }, ...Array(11).fill({})]);
+const PLAIN = proofWith(
+  { meter: '4/4', tempo: [{ tempo: 'quarter = 120' }] },
+  ...Array.from({ length: 11 }, () => ({})),
+);
 
 /** Four beats a bar, each bar as late as is said; null where nobody played in it. */
 function onsetsOf(lateMs: ReadonlyArray<number | null>, performed = 0): readonly TakeOnset[] {
@@ -50,13 +46,13 @@ describe('silences of a take', () => {
   });
 
   test('an odd bar alone may be the silence; in a loop each round has its own', () => {
-    const odd = proofOfBars([
+    const odd = proofWith(
       { meter: '4/4', tempo: [{ tempo: 'quarter = 120' }] },
       {},
       { meter: '7/8 as 2+2+3' },
       { meter: '4/4' },
       {},
-    ]);
+    );
     const plan = planOf(odd, { fade: { kind: 'odd bars' }, loop: { from: 1, to: 4 } });
     const round = [...onsetsOf([0], 1), { performed: 2, atWholes: 0, offMs: 10 }, ...onsetsOf([15], 3)];
     const silences = takeSilences(odd, plan, [...round, ...round]);
