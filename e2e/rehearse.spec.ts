@@ -240,7 +240,7 @@ test('two items are run and marked, one goes over its time, the rest is planned 
   await expectTold(page, /Noted: rushed/);
   const second = (await strip(page).locator('b').textContent())!;
   await page.keyboard.press('N');
-  await expectTold(page, /^This was not kept/m);
+  await expectTold(page, /^What was done is kept here/m);
   server = await run();
   await page.goto('/rehearse?view=log');
   const table = page.getByRole('table', { name: 'Newest first' });
@@ -250,6 +250,7 @@ test('two items are run and marked, one goes over its time, the rest is planned 
   await expect(runs.nth(0)).toContainText('rushed');
   await expect(runs.nth(1)).toContainText('late, too loud');
   await expect(rows.filter({ hasText: `Plan${title}` })).toContainText('9 min of');
+  await expect(rows.filter({ hasText: `Plan${second}` })).toHaveCount(1);
   await page.getByLabel(/^Find/).fill('rushed again');
   // The heading, this run, and one of the demo.
   await expect(rows).toHaveCount(3);

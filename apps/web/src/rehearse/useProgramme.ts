@@ -11,7 +11,7 @@ import { useEffect, useState } from 'react';
 import { compileInWorker } from '../compiled/compileInWorker.ts';
 import { placedRun, type PlacedRun } from '../seams/placedRun.ts';
 import { api } from '../store/api.ts';
-import { sendWaiting } from '../store/runLog.ts';
+import { sendWaitingRuns } from '../store/runLog.ts';
 import { useAppDispatch, type AppDispatch } from '../store/store.ts';
 
 export interface ProgrammePiece {
@@ -29,7 +29,7 @@ export function useProgramme(pieces: readonly PieceResponse[] | undefined): read
   const [programme, setProgramme] = useState<readonly ProgrammePiece[] | null>(null);
   const [hasSent, setSent] = useState(false);
   // Runs that the server has not heard of yet are in the log once it has.
-  useEffect(() => void sendWaiting(dispatch).then(setSent), [dispatch]);
+  useEffect(() => void sendWaitingRuns(dispatch).then(setSent), [dispatch]);
   useEffect(() => {
     if (!pieces) return undefined;
     let isWanted = true;

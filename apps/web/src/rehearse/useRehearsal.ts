@@ -1,9 +1,9 @@
 import type { DateResponse } from '@anchorbeat/contract';
 import type { Plan, PlanItem } from '@anchorbeat/core';
-import { useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from '../ui/toast.ts';
 import { problemText } from '../store/api.ts';
+import { keepDone } from '../store/doneLog.ts';
 import { useSaveDateMutation } from '../store/seasonApi.ts';
 import { itemBegun, rehearsalBegun, rehearsalEnded } from '../store/rehearsalSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
@@ -38,37 +38,21 @@ export interface Rehearsing {
   readonly finish: () => void;
 }
 
-/** What did not reach the server while it was away is sent, once, when the plan is looked at again. */
-function useKeptAgain(isBehind: boolean, keep: () => void): void {
-  const latest = useRef(keep);
-  const hasTried = useRef(false);
-  useEffect(() => {
-    latest.current = keep;
-  });
-  useEffect(() => {
-    if (!isBehind || hasTried.current) return;
-    hasTried.current = true;
-    latest.current();
-  }, [isBehind]);
-}
-
 /** A rehearsal under way: what is worked on, and what was. */
 export function useRehearsing(ensembleId: string, date: DateResponse): Rehearsing {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const keep = useKeepDate(ensembleId, date);
   const rehearsal = useAppSelector((state) => state.rehearsal);
   const { dateId, endsAtMs, item, itemStartedAtMs } = rehearsal;
   const isOn = dateId === date.id;
   const done = isOn ? rehearsal.done : date.done;
-  useKeptAgain(isOn && done.length > date.done.length, () => keep({ done }));
   const current = isOn ? item : null;
   const finish = () => {
     if (!current) return;
     const { key, title, minutes: planned } = current;
     const seconds = Math.max(0, Math.round((Date.now() - itemStartedAtMs) / 1000));
     const now = [...done.filter((one) => one.key !== key), { key, title, planned, seconds }];
-    keep({ done: now });
+    void keepDone(dispatch, ensembleId, date, now);
     dispatch(itemBegun({ item: null, itemStartedAtMs: 0, next: null, done: now }));
   };
   return {

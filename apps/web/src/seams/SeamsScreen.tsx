@@ -8,8 +8,7 @@ import { useActs } from '../acts/ActsContext.tsx';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { LevelsDialog } from '../podium/LevelsDialog.tsx';
 import { useListRunsQuery } from '../store/api.ts';
-import { sendWaiting } from '../store/runLog.ts';
-import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { useAppSelector } from '../store/store.ts';
 import { MicrophoneDialog } from '../takes/MicrophoneDialog.tsx';
 import { ToldTake } from '../takes/ToldTake.tsx';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
@@ -211,11 +210,7 @@ function useTarget(seams: readonly ToldSeam[], chosenBar: number | null) {
 /** The log of the piece, and how ready each seam is by it. */
 function useRecords(pieceId: string) {
   const { compiled } = useProof();
-  const dispatch = useAppDispatch();
   const { data } = useListRunsQuery(pieceId, { refetchOnMountOrArgChange: true });
-  useEffect(() => {
-    void sendWaiting(dispatch);
-  }, [dispatch]);
   const runs = useMemo(() => (data ?? []).map(placedRun), [data]);
   const records = useMemo(() => readinessOf(compiled, runs), [compiled, runs]);
   return { runs, records };

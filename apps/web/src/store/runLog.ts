@@ -2,10 +2,10 @@ import type { RunResponse } from '@anchorbeat/contract';
 import type { Draft } from '@reduxjs/toolkit';
 import { toast } from '../ui/toast.ts';
 import { api, problemText } from './api.ts';
+import { Outbox } from './outbox.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch } from './store.ts';
 
-const KEY = 'anchorbeat.runs';
 const RETRY_MS = 4000;
 
 interface WaitingRun {
@@ -13,30 +13,14 @@ interface WaitingRun {
   readonly run: RunResponse;
 }
 
-/** Runs that the server has not acknowledged, by their id; kept in the browser until it has. */
-function waitingRuns(): Record<string, WaitingRun> {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Record<string, WaitingRun>;
-  } catch {
-    return {};
-  }
-}
-
-function keepWaiting(change: (runs: Record<string, WaitingRun>) => void): void {
-  const runs = waitingRuns();
-  change(runs);
-  try {
-    localStorage.setItem(KEY, JSON.stringify(runs));
-  } catch {
-    // The browser's storage is full or closed: the run is still on its way to the server.
-  }
-}
+/** Runs that the server has not acknowledged. */
+const waiting = new Outbox<WaitingRun>('anchorbeat.runs');
 
 /** Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. */
 export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse): void {
   show(dispatch, pieceId, run.id, run);
-  keepWaiting((runs) => (runs[run.id] = { pieceId, run }));
-  void sendWaiting(dispatch);
+  waiting.put(run.id, { pieceId, run });
+  void sendWaitingRuns(dispatch);
 }
 
 /** Runs that were logged or taken out (null) since their list was last asked for, and when: the list that comes may not know of it. */
@@ -52,8 +36,8 @@ export function showLatest(dispatch: AppDispatch, pieceId: string, askedAtMs: nu
     if (lately.atMs < askedAtMs) changedLately.delete(id);
     else show(dispatch, pieceId, id, lately.run);
   }
-  for (const waiting of Object.values(waitingRuns()))
-    if (waiting.pieceId === pieceId) show(dispatch, pieceId, waiting.run.id, waiting.run);
+  for (const [id, { run, ...of }] of Object.entries(waiting.items()))
+    if (of.pieceId === pieceId) show(dispatch, pieceId, id, run);
 }
 
 /** Puts a run into the list that is shown, where one is, or takes it out. */
@@ -70,7 +54,7 @@ function show(dispatch: AppDispatch, pieceId: string, id: string, run: RunRespon
 
 /** Takes a run out of the log. Null, or in the server's words why not. */
 export async function removeRun(dispatch: AppDispatch, pieceId: string, id: string): Promise<string | null> {
-  keepWaiting((runs) => delete runs[id]);
+  waiting.drop(id);
   changedLately.delete(id);
   const result = await dispatch(api.endpoints.removeRun.initiate({ pieceId, id }));
   // What never reached the server is gone from it too.
@@ -80,31 +64,14 @@ export async function removeRun(dispatch: AppDispatch, pieceId: string, id: stri
   return null;
 }
 
-let sending: Promise<boolean> | null = null;
-
-/**
- * Sends what waits, also from before this window was opened; gives whether anything did. A second call while one is under way
- * joins it.
- */
-export function sendWaiting(dispatch: AppDispatch): Promise<boolean> {
-  sending ??= sendAll(dispatch).finally(() => {
-    sending = null;
-  });
-  return sending;
-}
-
-async function sendAll(dispatch: AppDispatch): Promise<boolean> {
-  for (let hasSent = false; ; hasSent = true) {
-    const next = Object.values(waitingRuns())[0];
-    if (!next) return hasSent;
-    const sent = JSON.stringify(next.run);
-    const send = () => dispatch(api.endpoints.logRun.initiate(next, { track: false }));
+/** Sends the runs that wait, also from before this window was opened; gives whether any did. */
+export function sendWaitingRuns(dispatch: AppDispatch): Promise<boolean> {
+  return waiting.send(async (id, item) => {
+    const send = () => dispatch(api.endpoints.logRun.initiate(item, { track: false }));
     const answer = await sendUntilAnswered({ send, retryMs: RETRY_MS });
     // The list may have been fetched before a run of an earlier visit arrived.
-    if (answer?.kind === 'kept') show(dispatch, next.pieceId, next.run.id, next.run);
+    if (answer?.kind === 'kept') show(dispatch, item.pieceId, id, item.run);
     if (answer?.kind === 'refused') toast(`This run was not logged: ${problemText(answer.error)}`);
-    keepWaiting((runs) => {
-      if (JSON.stringify(runs[next.run.id]?.run) === sent) delete runs[next.run.id];
-    });
-  }
+    return answer;
+  });
 }

@@ -7,6 +7,9 @@ interface InEnsemble {
   readonly id: string;
 }
 
+/** What was done of the plan of a date. */
+type Done = InEnsemble & Pick<DateResponse, 'done'>;
+
 type Kept = InEnsemble & { readonly date: SaveDateRequest };
 
 /** Counts on with everything that is asked or acknowledged, so that it can be told what came after what. */
@@ -73,6 +76,25 @@ export const season = api.injectEndpoints({
       },
       invalidatesTags: ['Dates'],
     }),
+    // The date may have been changed elsewhere since this was done: it is asked for, and gets what it does not have yet.
+    addDone: build.mutation<DateResponse | null, Done>({
+      queryFn: (added, _api, _options, ask) =>
+        inTurn(added.id, async () => {
+          const list = await ask(`ensembles/${added.ensembleId}/dates`);
+          if (list.error) return { error: list.error };
+          const known = (list.data as readonly DateResponse[]).find(({ id }) => id === added.id);
+          if (!known) return { data: null };
+          const { id: _id, ...date } = withDone(known, added);
+          return (await ask({ url: pathOf(added), method: 'PUT', body: date })) as { data: DateResponse };
+        }),
+      onQueryStarted: (added, { dispatch }) => {
+        const showDone = season.util.updateQueryData('listDates', added.ensembleId, (dates) =>
+          dates.map((date) => (date.id === added.id ? withDone(date, added) : date)),
+        );
+        dispatch(showDone);
+      },
+      invalidatesTags: (_, error) => (error ? [] : ['Dates']),
+    }),
     removeDate: build.mutation<null, InEnsemble>({
       query: (date) => ({ url: pathOf(date), method: 'DELETE' }),
       onQueryStarted: ({ id }) => void changedLately.delete(id),
@@ -80,6 +102,12 @@ export const season = api.injectEndpoints({
     }),
   }),
 });
+
+/** A date with what was done of its plan; what it says of the same items already is replaced. */
+function withDone(date: DateResponse, { done }: Pick<DateResponse, 'done'>): DateResponse {
+  const added = new Set(done.map(({ key }) => key));
+  return { ...date, done: [...date.done.filter(({ key }) => !added.has(key)), ...done] };
+}
 
 /** Puts a date into the list that is shown, as it was changed; one that is not there yet comes with the next list. */
 function shownAs({ ensembleId, id, date }: Kept) {

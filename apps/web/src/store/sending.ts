@@ -6,10 +6,13 @@ interface Sent<Data> {
   readonly error?: unknown;
 }
 
-/** The server's final word on something sent: kept, or refused for good. Null where nobody wants to know any more. */
+/**
+ * The server's final word on something sent: kept, refused for good, or nobody is signed in any more who may send it. Null where
+ * nobody wants to know.
+ */
 export type Answer<Data> =
   | { readonly kind: 'kept'; readonly data: Data }
-  | { readonly kind: 'refused'; readonly error: unknown }
+  | { readonly kind: 'refused' | 'signed out'; readonly error: unknown }
   | null;
 
 interface Sending<Data> {
@@ -34,7 +37,7 @@ export async function sendUntilAnswered<Data>({
     const { data, error } = await send();
     if (!isWanted()) return null;
     if (error === undefined) return { kind: 'kept', data: data as Data };
-    if (isFinal(error)) return { kind: 'refused', error };
+    if (isFinal(error)) return { kind: statusOf(error) === 401 ? 'signed out' : 'refused', error };
     onRetry?.(problemText(error));
     await wait(retryMs);
     if (!isWanted()) return null;
@@ -43,8 +46,12 @@ export async function sendUntilAnswered<Data>({
 
 /** A refusal that waiting does not mend: of the request itself, not of its moment. */
 function isFinal(error: unknown): boolean {
-  const status = (error as { readonly status?: unknown }).status;
+  const status = statusOf(error);
   return typeof status === 'number' && status < 500 && status !== 429 && status !== 408;
+}
+
+function statusOf(error: unknown): unknown {
+  return (error as { readonly status?: unknown }).status;
 }
 
 function pause(milliseconds: number): Promise<void> {

@@ -1,0 +1,50 @@
+import type { DateResponse } from '@anchorbeat/contract';
+import { toast } from '../ui/toast.ts';
+import { problemText } from './api.ts';
+import { Outbox } from './outbox.ts';
+import { season } from './seasonApi.ts';
+import { sendUntilAnswered } from './sending.ts';
+import type { AppDispatch } from './store.ts';
+
+const RETRY_MS = 4000;
+
+interface WaitingDone {
+  readonly ensembleId: string;
+  readonly done: DateResponse['done'];
+}
+
+/** What was done of plans and has not been acknowledged, by their dates. */
+const waiting = new Outbox<WaitingDone>('anchorbeat.done');
+
+/** Keeps what was done of a date's plan: shown at once, sent until the server has acknowledged it, whatever screen one goes to. */
+export async function keepDone(
+  dispatch: AppDispatch,
+  ensembleId: string,
+  { id, ...fields }: DateResponse,
+  done: DateResponse['done'],
+): Promise<void> {
+  const item = { ensembleId, done };
+  waiting.put(id, item);
+  const save = season.endpoints.saveDate.initiate({ ensembleId, id, date: { ...fields, done } });
+  const { error } = await dispatch(save);
+  if (!error) return waiting.acknowledged(id, item);
+  await sendWaitingDone(dispatch);
+}
+
+/** Sends what was done and waits, also from before this window was opened. */
+export function sendWaitingDone(dispatch: AppDispatch): Promise<boolean> {
+  return waiting.send(async (id, item) => {
+    let isTold = false;
+    const onRetry = (reason: string) => {
+      if (!isTold) toast(`What was done is kept here, and sent again: ${reason}`, { id: 'done' });
+      isTold = true;
+    };
+    const answer = await sendUntilAnswered({
+      send: () => dispatch(season.endpoints.addDone.initiate({ id, ...item }, { track: false })),
+      onRetry,
+      retryMs: RETRY_MS,
+    });
+    if (answer?.kind === 'refused') toast(`What was done was not kept: ${problemText(answer.error)}`);
+    return answer;
+  });
+}
