@@ -30,6 +30,7 @@ export class SimulatedStand {
   runSeen = null;
   reached = null;
   timers = [];
+  isClosed = false;
 
   constructor(
     url,
@@ -91,6 +92,7 @@ export class SimulatedStand {
   }
 
   close() {
+    this.isClosed = true;
     for (const timer of this.timers) clearInterval(timer);
     clearTimeout(this.next);
     this.socket?.disconnect();
@@ -105,6 +107,7 @@ export class SimulatedStand {
 
   async exchangeOn(count) {
     await this.exchange();
+    if (this.isClosed) return;
     this.next = setTimeout(
       () => void this.exchangeOn(count + 1),
       exchangeWaitMs(count + 1, this.clock, this.random()),
