@@ -13,6 +13,8 @@ export interface RampFit {
 }
 
 const ROUNDS = 12;
+/** By so much of itself a rate is changed to see what it does. */
+const NUDGE = 1e-6;
 
 /**
  * The ramp that comes closest to some points, in order; the last is its end. Start and end rate of each shape are found by
@@ -47,11 +49,14 @@ function fitted(start: RampCurve, points: readonly TempoPoint[]): RampFit {
 
 /** One step of Gauss–Newton on both rates, derivatives taken by small differences. */
 function improved(curve: RampCurve, points: readonly TempoPoint[]): RampCurve | null {
+  const [startStep, endStep] = [curve.startRate * NUDGE, curve.endRate * NUDGE];
+  const fromFaster = { ...curve, startRate: curve.startRate + startStep };
+  const toFaster = { ...curve, endRate: curve.endRate + endStep };
   let [aa, ab, bb, ra, rb] = [0, 0, 0, 0, 0];
   for (const { wholes, seconds } of points) {
     const now = rampSeconds(curve, wholes);
-    const byStart = derivative(curve, 'startRate', wholes, now);
-    const byEnd = derivative(curve, 'endRate', wholes, now);
+    const byStart = (rampSeconds(fromFaster, wholes) - now) / startStep;
+    const byEnd = (rampSeconds(toFaster, wholes) - now) / endStep;
     const miss = seconds - now;
     aa += byStart * byStart;
     ab += byStart * byEnd;
@@ -64,11 +69,6 @@ function improved(curve: RampCurve, points: readonly TempoPoint[]): RampCurve | 
   const startRate = curve.startRate + (ra * bb - rb * ab) / determinant;
   const endRate = curve.endRate + (rb * aa - ra * ab) / determinant;
   return startRate > 0 && endRate > 0 ? { ...curve, startRate, endRate } : null;
-}
-
-function derivative(curve: RampCurve, field: 'startRate' | 'endRate', wholes: number, now: number): number {
-  const step = curve[field] * 1e-6;
-  return (rampSeconds({ ...curve, [field]: curve[field] + step }, wholes) - now) / step;
 }
 
 function worstOf(curve: RampCurve, points: readonly TempoPoint[]): number {
