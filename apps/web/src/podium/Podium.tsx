@@ -92,11 +92,13 @@ export function Podium() {
           <PodiumHead performed={performed} acts={acts} played={isRunning ? null : played} />
           <BigBeat bar={bar} run={acts.run} cue={acts.cue} isTapped={along.isOn} />
           <div className="podium-facts min-w-0">
-            <div className="flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
-              <MeterFigure meter={bar.meter} />
-              <span className="text-[clamp(min(1.5rem,9cqw,max(24px,5.5cqh)),6cqmin,2.9rem)] font-bold">
-                <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
-              </span>
+            <div className="podium-asked flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
+              <div className="podium-tempo flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
+                <MeterFigure meter={bar.meter} />
+                <span className="text-[clamp(min(1.5rem,9cqw,max(24px,5.5cqh)),6cqmin,2.9rem)] font-bold">
+                  <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
+                </span>
+              </div>
               <RunWishes />
             </div>
             <CountLine performed={performed} schoolId={schoolId} />
