@@ -55,7 +55,8 @@ export interface RoomLine {
   readonly get: () => RoomView;
   readonly serverMsAt: (pageMs: number) => number;
   readonly pageMsAt: (serverMs: number) => number;
-  readonly tell: (event: string, message: object) => void;
+  /** Whether it was heard, be it accepted or not. */
+  readonly tell: (event: string, message: object) => Promise<boolean>;
   readonly close: () => void;
 }
 
@@ -119,9 +120,9 @@ export class RoomLink implements RoomLine {
     return this.ask<Answer>(event, message).catch(() => NO_ANSWER);
   }
 
-  /** Tells without waiting for an answer, if anybody listens. */
-  tell(event: string, message: object): void {
-    if (this.socket.connected) void this.say(event, message);
+  /** Tells what nobody is asked to answer: whether it was heard. */
+  async tell(event: string, message: object): Promise<boolean> {
+    return (await this.say(event, message)) !== NO_ANSWER;
   }
 
   close(): void {

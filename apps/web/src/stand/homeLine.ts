@@ -53,7 +53,7 @@ export class HomeLine implements RoomLine {
 
   readonly serverMsAt = (pageMs: number): number => pageMs;
   readonly pageMsAt = (serverMs: number): number => serverMs;
-  readonly tell = (): void => undefined;
+  readonly tell = (): Promise<boolean> => Promise.resolve(true);
 
   close(): void {
     this.listeners.clear();

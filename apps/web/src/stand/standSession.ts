@@ -4,7 +4,6 @@ import {
   hearingOf,
   isLocked,
   maySound,
-  MOST_TAKE_ONSETS,
   proofOf,
   readPiece,
   sayNotesIn,
@@ -26,6 +25,7 @@ import { keepHandout } from './handout.ts';
 import { homeDocumentMaybe, keepHomePiece } from './homePieces.ts';
 import type { JoinedStand } from './join.ts';
 import { keptOwnSettings } from './ownSettings.ts';
+import { TappedTake } from './tappedTake.ts';
 
 /** Whose stand it is. */
 type StandOf = Pick<JoinedStand, 'section' | 'ensembleName' | 'noteNames'>;
@@ -72,7 +72,7 @@ export class StandSession {
   private readonly endings: ReadonlyArray<() => void>;
   private pieces = new Map<string, Proof>();
   private wanted = '';
-  private tapped: { readonly runId: string; readonly onsets: number[]; isSent: boolean } | null = null;
+  private readonly tapped = new TappedTake((taken) => this.link.tell('taken', taken));
   private readonly taken = new Set<string>();
   private isKept = false;
   private lastFelt = -Infinity;
@@ -143,9 +143,7 @@ export class StandSession {
   tap(pageMs: number): void {
     const { run } = this.snapshot;
     if (!run || !this.isTapping) return;
-    if (this.tapped?.runId !== run.id) this.tapped = { runId: run.id, onsets: [], isSent: false };
-    if (this.tapped.onsets.length < MOST_TAKE_ONSETS)
-      this.tapped.onsets.push(run.runSecondsAt(this.link.serverMsAt(pageMs)));
+    this.tapped.tap(run.id, run.runSecondsAt(this.link.serverMsAt(pageMs)));
   }
 
   close(): void {
@@ -260,7 +258,7 @@ export class StandSession {
   /** Looks whether anything has changed by time alone. */
   private look(): void {
     this.snapshot.run?.consider();
-    this.sendTapped();
+    if (this.snapshot.view.connection === 'open') this.tapped.tellOnce(this.snapshot.run);
     this.feel();
     const state = this.stateNow();
     if (state === this.snapshot.state) return;
@@ -282,15 +280,6 @@ export class StandSession {
     if (!run.sounds) return 'silent: poor lock';
     if (moment.phase === 'countOff') return 'counting off';
     return moment.waits ? 'waiting for a cue' : 'playing';
-  }
-
-  /** What was tapped is told when the run is over. */
-  private sendTapped(): void {
-    const { run } = this.snapshot;
-    const { tapped } = this;
-    if (!tapped || tapped.isSent || run?.id !== tapped.runId || !run.isOver) return;
-    tapped.isSent = true;
-    this.link.tell('taken', { runId: tapped.runId, onsets: tapped.onsets });
   }
 
   /** Lets the beat be felt, where the device can; its motor is late like sound is. */
@@ -325,7 +314,7 @@ export class StandSession {
     const text = JSON.stringify(report);
     if (!isRegular && text === this.reported) return;
     this.reported = text;
-    this.link.tell('report', report);
+    void this.link.tell('report', report);
   }
 
   /** The spoken counts come after everything else: until they are there clicks stand for them. */
