@@ -1,9 +1,13 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import type { SessionResponse } from '@anchorbeat/contract';
+import { writePiece } from '@anchorbeat/core';
 import { screen, waitFor } from '@testing-library/react';
+import { pieceOf } from '../../../../packages/core/src/test/pieceOf.ts';
+import { useSentWaiting } from '../app/useSentWaiting.ts';
+import { opened } from '../store/pieceSlice.ts';
 import { alertSays } from '../test/alert.ts';
 import { FakeServer } from '../test/fakeServer.ts';
-import { openPage, type TestPage } from '../test/page.tsx';
+import { newId, openPage, type TestPage } from '../test/page.tsx';
 import { SessionGate } from './SessionGate.tsx';
 
 let page: TestPage;
@@ -11,11 +15,20 @@ afterEach(() => page.close());
 
 const NOBODY: SessionResponse = { signedIn: null, canOpenHere: false, canSetUp: false };
 
+function Behind() {
+  useSentWaiting();
+  return 'the shelf';
+}
+
 function comeTo(session: SessionResponse, isAway = false): void {
   const server = new FakeServer();
   server.session = session;
   server.isAway = isAway;
-  const behind = <SessionGate>the shelf</SessionGate>;
+  const behind = (
+    <SessionGate>
+      <Behind />
+    </SessionGate>
+  );
   page = openPage('/', [{ path: '*', element: behind }], server);
 }
 
@@ -68,6 +81,24 @@ describe('the door', () => {
   test('where the server does not answer, the page goes on with what it has', async () => {
     comeTo(NOBODY, true);
     expect(await screen.findByText('the shelf')).toBeDefined();
+  });
+
+  test('work that could not be sent since one was signed out is saved as one signs in again', async () => {
+    comeTo({ ...NOBODY, signedIn: { accountId: 'a', displayName: 'Ida', isLocal: false, roles: [] } });
+    await screen.findByText('the shelf');
+    const id = newId();
+    const { server, store } = page;
+    const { ensembleId } = server.add(id, writePiece(pieceOf({ meter: '4/4' }, {})));
+    server.session = NOBODY;
+    const piece = pieceOf({ meter: '4/4' }, { meter: '7/8' });
+    store.dispatch(opened({ id, ensembleId, revision: 1, piece, unsavedEdits: ['meter 7/8'] }));
+    await type('Name', 'ida');
+    expect(screen.queryByText('the shelf')).toBeNull();
+    expect(server.piece(id).revision).toBe(1);
+    await type('Password', FakeServer.PASSWORD);
+    await press('Sign in');
+    await waitFor(() => expect(store.getState().piece.open?.save.kind).toBe('saved'));
+    expect(server.piece(id).piece.bars[1]).toMatchObject({ meter: '7/8' });
   });
 
   test('nobody sees anything before it is known who asks', async () => {

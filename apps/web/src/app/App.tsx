@@ -1,4 +1,4 @@
-import { Suspense, useEffect } from 'react';
+import { Suspense } from 'react';
 import { useLocation, useRoutes } from 'react-router';
 import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
@@ -8,11 +8,9 @@ import { FirstSight } from './FirstSight.tsx';
 import { HearingNote } from './HearingNote.tsx';
 import { RehearsalStrip } from '../rehearse/RehearsalStrip.tsx';
 import { Rail } from './Rail.tsx';
-import { sendWaitingDone } from '../store/doneLog.ts';
-import { sendWaitingRuns } from '../store/runLog.ts';
-import { useAppDispatch } from '../store/store.ts';
 import { ROUTES } from './routes.tsx';
 import { Toasts } from './Toasts.tsx';
+import { useSentWaiting } from './useSentWaiting.ts';
 
 export function App() {
   const { pathname } = useLocation();
@@ -41,13 +39,4 @@ export function App() {
       </InputsProvider>
     </ActsProvider>
   );
-}
-
-/** What an earlier visit could not send, or whoever is no longer signed in, is sent once it is known who is here. */
-function useSentWaiting(): void {
-  const dispatch = useAppDispatch();
-  useEffect(() => {
-    void sendWaitingRuns(dispatch);
-    void sendWaitingDone(dispatch);
-  }, [dispatch]);
 }

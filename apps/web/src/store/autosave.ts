@@ -130,6 +130,12 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
   });
   if (!answer) return false;
   inFlight.delete(open.id);
+  if (answer.kind === 'signed out') {
+    // Who signs in again sends it; whether the one before has arrived is as unknown as it was.
+    if (before) inFlight.set(open.id, before);
+    if (isOpen()) dispatch(saveStateChanged({ kind: 'waiting' }));
+    return false;
+  }
   if (answer.kind === 'kept') {
     dispatch(saved({ revision: answer.data.revision, editCount: open.unsavedEdits.length }));
     return true;

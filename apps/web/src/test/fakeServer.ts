@@ -81,6 +81,7 @@ export class FakeServer {
     if (asked.method !== 'GET') this.changes.push(`${asked.method} ${path}`);
     const text = await asked.text();
     try {
+      if (!this.session.signedIn && !path.startsWith('session')) throw new Refusal(401, 'Sign in first');
       return said(200, this.answer(asked.method, path, read(text)));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
