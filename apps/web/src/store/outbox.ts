@@ -36,19 +36,23 @@ export class Outbox<Item> {
    * call while one is under way joins it. Where nobody is signed in any more everything stays, for who signs in again.
    */
   send(answerTo: (id: string, item: Item) => Promise<Answer<unknown>>): Promise<boolean> {
-    this.sending ??= this.sendAll(answerTo).finally(() => {
-      this.sending = null;
-    });
+    this.sending ??= this.sendAll(answerTo);
     return this.sending;
   }
 
   private async sendAll(answerTo: (id: string, item: Item) => Promise<Answer<unknown>>): Promise<boolean> {
-    for (let hasSent = false; ; hasSent = true) {
-      const next = Object.entries(this.items())[0];
-      if (!next) return hasSent;
-      const answer = await answerTo(...next);
-      if (answer?.kind === 'signed out') return hasSent;
-      this.acknowledged(...next);
+    // From here on `sending` is set, until the very moment in which nothing is left: whatever is put later is sent anew.
+    await Promise.resolve();
+    try {
+      for (let hasSent = false; ; hasSent = true) {
+        const next = Object.entries(this.items())[0];
+        if (!next) return hasSent;
+        const answer = await answerTo(...next);
+        if (answer?.kind === 'signed out') return hasSent;
+        this.acknowledged(...next);
+      }
+    } finally {
+      this.sending = null;
     }
   }
 
