@@ -281,6 +281,17 @@ for (const textSize of ['100%', '200%'])
     await page.keyboard.press('Enter');
     await expect(page.getByText('11/8 as 3+3+3+2')).toBeVisible();
     await look('podium, at bar 1');
+    // Nor does what is asked of the run take its place.
+    await page.keyboard.type('li]c');
+    await expect(page.getByTestId('run-wishes')).toContainText('play along');
+    for (const size of SIZES) {
+      const [width = 0, height = 0] = size.split('x').map(Number);
+      await page.setViewportSize({ width, height });
+      const next = page.locator('.podium-next p').first();
+      await expect(next, `what comes next at ${size}`).toBeInViewport({ ratio: 1 });
+      expect((await next.boundingBox())?.width, `what comes next at ${size}`).toBeGreaterThan(300);
+    }
+    await look('podium, asked for much');
   });
 
 for (const width of [390, 1280])

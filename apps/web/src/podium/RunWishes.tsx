@@ -45,10 +45,13 @@ export function RunWishes() {
     <p
       role="status"
       data-testid="run-wishes"
-      className="podium-wishes flex flex-wrap gap-x-2.5 gap-y-1 text-[clamp(1.375rem,3.2cqmin,1.5rem)]"
+      className="podium-wishes flex flex-wrap gap-x-2.5 gap-y-1 text-[clamp(22px,3.2cqmin,1.5rem)]"
     >
       {wishes.map((wish) => (
-        <span key={String(wish)} className="numeral rounded-lg border-2 border-quiet px-3 font-semibold">
+        <span
+          key={String(wish)}
+          className="numeral rounded-lg border-2 border-quiet px-[0.5em] font-semibold"
+        >
           {wish}
         </span>
       ))}
