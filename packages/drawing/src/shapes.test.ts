@@ -84,7 +84,7 @@ test('a hold’s words begin after it, and at the end of a system end with that'
   const held = { holds: [{ at: '3/4', length: 'until cued' }] };
   const proof = proofWith({ meter: '4/4', tempo: [{ tempo: 'quarter = 120' }] }, held, {}, held);
   const bars = drawn(proof);
-  const said = holdShapes(proof.piece, bars, NEAR_ROWS).filter((shape) => shape.kind === 'text');
+  const said = holdShapes(proof.piece, bars, [], NEAR_ROWS).filter((shape) => shape.kind === 'text');
   const endPx = bars.at(-1)!.xPx + bars.at(-1)!.widthPx;
   expect(said.map(({ anchor }) => anchor)).toEqual([undefined, 'end']);
   expect(said[0]!.x).toBeGreaterThan(bars[1]!.xPx);

@@ -14,19 +14,16 @@ import {
 } from '@anchorbeat/core';
 import { hopPath } from '../hopPaths.ts';
 import type { LineRows } from '../lineRows.ts';
+import { DIGIT_PX, LABEL_INSET_PX, WEIGHT_HALF, type PlacedAnchor } from '../placeAnchors.ts';
 import { equivalenceShape, rhythmShapes } from './noteShapes.ts';
 import { circle } from './routeShapes.ts';
 import { path, words, type Shape } from './shape.ts';
 
 const MIN_LABEL_PX = 22;
-const LABEL_INSET_PX = 7;
-const DIGIT_PX = 7.2;
 const ODD_LETTER_PX = 7.1;
 const NOTE_SIZE = 13;
 const NOTE_ROOM_PX = 15;
 const NOTE_INSET_PX = 9;
-/** Letters a carry is about as wide as. */
-const CARRY_EMS = 4;
 
 /** An odd bar is warm, and from near its difference is said in words. */
 export function oddBarShapes(
@@ -118,34 +115,16 @@ function hasRoomForNotes(rhythm: Rhythm, pixelsPerWhole: number): boolean {
 }
 
 /** The weight under the line where everyone must land, and beside it what lasts equally long on both sides. */
-export function anchorShapes(
-  { labels }: CompiledPiece,
-  bars: readonly BarGeometry[],
-  seamOf: (bar: BarGeometry) => Seam | undefined,
-  rows: LineRows,
-): readonly Shape[] {
-  const anchored = bars.flatMap((bar) => {
-    const seam = seamOf(bar);
-    return seam ? [{ bar, seam }] : [];
-  });
-  const { anchorTopY, anchorY, anchorSize } = rows;
-  const sharesRow = rows.detail !== 'near';
-  return anchored.flatMap(({ bar, seam }, index) => {
-    const inset = sharesRow ? LABEL_INSET_PX + (labels[bar.barIndex]?.length ?? 0) * DIGIT_PX + 6 : 15;
-    const nextLabelPx = sharesRow ? bar.widthPx : Infinity;
-    const room = Math.min((anchored[index + 1]?.bar.xPx ?? Infinity) - bar.xPx, nextLabelPx);
-    const hasRoom = room > inset + CARRY_EMS * rows.carrySize;
-    return [
-      path(`M${bar.xPx} ${anchorTopY}V${anchorY}`, { stroke: 'seam', strokePx: 2 }),
-      path(weight(bar.xPx, anchorY, anchorSize), { fill: 'seam' }),
-      ...(seam.carry && hasRoom
-        ? [equivalenceShape(seam.carry, { x: bar.xPx + inset, y: rows.carryY, size: rows.carrySize })]
-        : []),
-    ];
-  });
+export function anchorShapes(anchors: readonly PlacedAnchor[], rows: LineRows): readonly Shape[] {
+  const { anchorTopY, anchorY, anchorSize, carryY, carrySize } = rows;
+  return anchors.flatMap(({ xPx, carry }) => [
+    path(`M${xPx} ${anchorTopY}V${anchorY}`, { stroke: 'seam', strokePx: 2 }),
+    path(weight(xPx, anchorY, anchorSize), { fill: 'seam' }),
+    ...(carry ? [equivalenceShape(carry.equivalence, { x: carry.xPx, y: carryY, size: carrySize })] : []),
+  ]);
 }
 
 function weight(x: number, y: number, size: number): string {
-  const half = size * 0.6;
+  const half = size * WEIGHT_HALF;
   return `M${x - half} ${y}H${x + half}L${x + half * 0.6} ${y + size}H${x - half * 0.6}Z`;
 }

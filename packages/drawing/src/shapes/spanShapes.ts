@@ -1,10 +1,12 @@
 import type { BarGeometry, Piece, SectionMark, SectionSpan } from '@anchorbeat/core';
 import { drawnRests } from '../drawnRests.ts';
 import { hopPath } from '../hopPaths.ts';
-import { placeHolds } from '../placeHolds.ts';
+import type { PlacedAnchor } from '../placeAnchors.ts';
+import { placeHolds, placeHoldWords, type Span } from '../placeHolds.ts';
 import type { LineRows } from '../lineRows.ts';
 import { path, run, words, type Shape, type TextPart } from './shape.ts';
 
+const HOLD_WORDS_SIZE = 12.5;
 const BREATH = '\uE4CE';
 /** How wide a letter of a hold's words is at most on the average, and how far beyond its last bar a system has room. */
 const HOLD_LETTER_PX = 7;
@@ -37,21 +39,32 @@ export function longRestShapes(bars: readonly BarGeometry[], isPage: boolean): r
 }
 
 /** Where a hold stands its landing opens into a bowl, with its length in words; a breath is a comma above. */
-export function holdShapes(piece: Piece, bars: readonly BarGeometry[], rows: LineRows): readonly Shape[] {
+export function holdShapes(
+  piece: Piece,
+  bars: readonly BarGeometry[],
+  anchors: readonly PlacedAnchor[],
+  rows: LineRows,
+): readonly Shape[] {
   const last = bars.at(-1);
   const endPx = last ? last.xPx + last.widthPx + BEYOND_LAST_PX : Infinity;
-  const look = { sizePx: 12.5, tone: 'entry-text', weight: 700 } as const;
-  return placeHolds(piece, bars).flatMap(({ kind, x, words: length }) =>
-    kind === 'breath'
-      ? [run([{ text: BREATH, isMusic: true }], x, rows.breathY, { sizePx: 26, tone: 'ink' })]
-      : [
-          path(`M${x - 11} -6Q${x} 14 ${x + 11} -6`, { stroke: 'entry', strokePx: 2.6 }),
-          // At the end of a system the words end with it.
-          x + 12 + length.length * HOLD_LETTER_PX > endPx
-            ? words(length, endPx, rows.holdWordsY, { ...look, anchor: 'end' })
-            : words(length, x + 12, rows.holdWordsY, look),
-        ],
-  );
+  const isUnderAnchors = rows.holdWordsY - HOLD_WORDS_SIZE > rows.anchorY + rows.anchorSize;
+  const taken: Span[] = isUnderAnchors ? [] : [...anchors];
+  return placeHolds(piece, bars).flatMap(({ kind, x, words: length }) => {
+    if (kind === 'breath')
+      return [run([{ text: BREATH, isMusic: true }], x, rows.breathY, { sizePx: 26, tone: 'ink' })];
+    const place = placeHoldWords({ x, widthPx: length.length * HOLD_LETTER_PX }, { endPx, taken });
+    taken.push(place);
+    const { anchor } = place;
+    return [
+      path(`M${x - 11} -6Q${x} 14 ${x + 11} -6`, { stroke: 'entry', strokePx: 2.6 }),
+      words(length, anchor === 'end' ? place.toPx : place.fromPx, rows.holdWordsY, {
+        sizePx: HOLD_WORDS_SIZE,
+        tone: 'entry-text',
+        weight: 700,
+        ...(anchor === 'end' && { anchor }),
+      }),
+    ];
+  });
 }
 
 /** The height of one section's lane. */

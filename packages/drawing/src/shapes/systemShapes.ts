@@ -1,4 +1,5 @@
 import { oddBarMaybe, type BarGeometry, type CompiledPiece, type Piece, type Seam } from '@anchorbeat/core';
+import { placeAnchors } from '../placeAnchors.ts';
 import { placeAbove, type AboveLine } from '../aboveLine.ts';
 import { hopPathsOf } from '../hopPaths.ts';
 import type { LineRows } from '../lineRows.ts';
@@ -47,6 +48,7 @@ export function systemShapes(drawing: SystemDrawing): readonly Shape[] {
   const widthPx = lastBar ? lastBar.xPx + lastBar.widthPx : 0;
   const paths = hopPathsOf(bars);
   const above = placeAbove(drawing);
+  const anchors = placeAnchors(compiled, bars, seamOf, rows);
   const wedges = above.wedges.map(({ wedge, y }) => wedgePath(wedge, y)).join('');
   return [
     ...oddBarShapes(drawing, bars, rows),
@@ -60,10 +62,10 @@ export function systemShapes(drawing: SystemDrawing): readonly Shape[] {
     landingShape(widthPx, 'downbeat', !isNear),
     ...signShapesOf(drawing, above),
     ...(isNear ? writtenNoteShapes(piece, bars) : []),
-    ...anchorShapes(compiled, bars, seamOf, rows),
+    ...anchorShapes(anchors, rows),
     ...(wedges ? [path(wedges, { fill: 'ink', opacity: 0.75 })] : []),
     ...routeShapes(piece, bars, rows, above),
-    ...holdShapes(piece, bars, rows),
+    ...holdShapes(piece, bars, anchors, rows),
   ].filter((shape) => shape.kind === 'text' || shape.d !== '');
 }
 
