@@ -153,7 +153,7 @@ function PodiumHead({ performed, acts, played }: PodiumHeadProps) {
       ) : (
         <StandsGlance act={acts.together} />
       )}
-      <span className="ml-auto">
+      <span className="podium-clock ml-auto">
         <RunClock performed={performed} />
       </span>
     </header>
