@@ -1,6 +1,7 @@
 import { maySound, type RoomRun, type RunSaying, type RunSettings } from '@anchorbeat/core';
 import type { RoomResponse } from '@anchorbeat/contract';
 import type { RoomLink, RoomView } from './roomLink.ts';
+import { SayingsInTurn } from './sayingsInTurn.ts';
 
 /** A run as it is asked for in a room. */
 export interface WantedRun {
@@ -44,6 +45,9 @@ export class DirectorRoom {
   private endFollowing: () => void = () => undefined;
   private snapshot: DirectorView = { response: null, view: null };
   private readonly listeners = new Set<() => void>();
+  private readonly sayings = new SayingsInTurn((runId, known, saying) =>
+    this.say('say', { runId, known, ...saying }),
+  );
 
   constructor(
     private readonly openLine = lineTo,
@@ -168,9 +172,9 @@ export class DirectorRoom {
     return run;
   }
 
-  /** Says something to a run of which so many commands are known. */
+  /** Says something to a run of which so many commands are known, after what was said to it before. */
   sayTo(runId: string, known: number, saying: RunSaying): Promise<void> {
-    return this.say('say', { runId, known, ...saying });
+    return this.sayings.say(runId, known, saying);
   }
 
   private show(changes: Partial<DirectorView>): void {
