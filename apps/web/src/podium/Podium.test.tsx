@@ -39,6 +39,44 @@ const heardBeats = () => {
 const from = (first: number, count: number, step = 1) =>
   Array.from({ length: count }, (_, index) => first + index * step);
 
+describe('the line', () => {
+  /** Its text that stands highest, in pixels from the top of what is drawn, and how large it is drawn. */
+  const drawn = async () => {
+    const svg = await waitFor(() => {
+      const found = document.querySelector('.podium-line svg');
+      expect(found?.querySelector('text')).toBeTruthy();
+      return found!;
+    });
+    const [, y, scale] = /^translate\(\S+ (\S+)\) scale\((\S+)\)$/.exec(
+      svg.querySelector('g')!.getAttribute('transform')!,
+    )!;
+    const tops = [...svg.querySelectorAll('text')].map(
+      (text) => Number(text.getAttribute('y')) - 0.7 * Number(text.getAttribute('font-size')),
+    );
+    return { topPx: Number(y) + Number(scale) * Math.min(...tops), scale: Number(scale) };
+  };
+
+  test('with more above it than there is room for is drawn smaller, and nothing is cut off', async () => {
+    await openPodium(quick(6));
+    const plain = await drawn();
+    await page.close();
+    const words = (term: string): BarDocument => ({
+      tempo: [{ term, tempo: 'quarter = 230' }],
+      meter: '1/4',
+    });
+    await openPodium(
+      quick(6, {
+        1: words('Brighter, and quickly'),
+        2: words('Held back again'),
+        3: words('As at the first'),
+      }),
+    );
+    const crowded = await drawn();
+    expect(crowded.scale).toBeLessThan(0.95 * plain.scale);
+    expect(Math.min(plain.topPx, crowded.topPx)).toBeGreaterThanOrEqual(0);
+  });
+});
+
 describe('a run', () => {
   test('is counted off, beaten and shown beat by beat, and comes to its end', async () => {
     await openPodium(quick(3, { 1: { rehearsalMark: 'A' } }));
