@@ -216,7 +216,7 @@ export class Player {
     };
     for (const click of clicks) {
       const soon = this.soon(running);
-      const stays = old.findLast(({ runSeconds }) => runSeconds < soon)?.runSeconds ?? -Infinity;
+      const stays = Math.max(...old.map(({ runSeconds }) => (runSeconds < soon ? runSeconds : -Infinity)));
       if (click.timeSeconds < stays + SAME_BEAT_SECONDS) continue;
       const isInTime = this.offer(running, click);
       if (this.running !== running) return;

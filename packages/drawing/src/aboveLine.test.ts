@@ -1,12 +1,6 @@
 import { expect, test } from '@jest/globals';
-import {
-  proofOf,
-  readPiece,
-  seededRandom,
-  systemGeometry,
-  type BarDocument,
-  type Proof,
-} from '@anchorbeat/core';
+import { seededRandom, systemGeometry, type BarDocument, type Proof } from '@anchorbeat/core';
+import { proofWith } from '../../core/src/test/pieceOf.ts';
 import { NEAR_ROWS, pageRows } from './lineRows.ts';
 import type { PathShape, Shape, TextShape } from './shapes/shape.ts';
 import { systemShapes } from './shapes/systemShapes.ts';
@@ -44,9 +38,7 @@ function crowdedProof(): Proof {
       }).filter(([, value]) => value !== undefined),
     );
   });
-  const reading = readPiece({ format: 'anchorbeat-piece', version: 1, title: 'Crowded', bars });
-  if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
-  return proofOf(reading.piece);
+  return proofWith(...bars);
 }
 
 interface Rect {

@@ -61,7 +61,7 @@ export function placeHoldWords(
   const from = (fromPx: number): PlacedWords => ({ fromPx, toPx: fromPx + widthPx, anchor: 'start' });
   const to = (toPx: number): PlacedWords => ({ fromPx: toPx - widthPx, toPx, anchor: 'end' });
   const meets = (place: Span) =>
-    taken.find(({ fromPx, toPx }) => fromPx < place.toPx + BETWEEN_PX && toPx > place.fromPx - BETWEEN_PX);
+    taken.some(({ fromPx, toPx }) => fromPx < place.toPx + BETWEEN_PX && toPx > place.fromPx - BETWEEN_PX);
   const after = from(hold.x + AFTER_HOLD_PX);
   const usual = after.toPx > endPx ? to(endPx) : after;
   if (!meets(usual)) return usual;

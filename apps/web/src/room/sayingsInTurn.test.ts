@@ -16,6 +16,7 @@ let room: RoomState;
 let sayings: SayingsInTurn;
 let refused: string[];
 
+const PIECE = { pieceId: 'piece', revision: 1, title: 'T', settings: PLAIN_RUN, performed: 0, call: null };
 const moment = { nowMs: 5000, leadMs: 400 };
 const percent = (value: number): RunSaying => ({
   kind: 'change',
@@ -43,8 +44,7 @@ beforeEach(async () => {
   underWay = [];
   refused = [];
   room = EMPTY_ROOM;
-  const piece = { pieceId: 'piece', revision: 1, title: 'T', settings: PLAIN_RUN, performed: 0, call: null };
-  await act({ kind: 'start', runId: 'run', ...piece });
+  await act({ kind: 'start', runId: 'run', ...PIECE });
   sayings = new SayingsInTurn(
     (runId, known, saying) =>
       new Promise((resolve) => {
@@ -105,6 +105,16 @@ test('a stop waits for nobody, and what waited is not said any more', async () =
   await arriveAll();
   expect(commands().map(({ kind }) => kind)).toEqual(['start', 'change', 'stop']);
   expect(refused).toEqual([]);
+});
+
+test('what waits for a run that has begun since is said, though the last one to the run before was refused', async () => {
+  void say(percent(95));
+  await act({ kind: 'start', runId: 'next', ...PIECE });
+  const answer = sayings.say('next', 1, percent(80));
+  await arriveAll();
+  await answer;
+  expect(refused).toEqual([expect.stringMatching(/^Another run has begun/)]);
+  expect(commands().at(-1)).toMatchObject({ settings: { percent: 80 } });
 });
 
 test('one hand alone is never refused, however its presses and the answers fall', async () => {

@@ -26,7 +26,7 @@ export class SayingsInTurn {
   /** `known` is how many commands of the run are seen as this is said. Where the one before is refused it is not said at all. */
   say(runId: string, known: number, saying: RunSaying): Promise<void> {
     if (saying.kind === 'stop') {
-      this.forget();
+      this.forget(runId);
       return this.send(runId, known, saying);
     }
     const last = this.waiting.at(-1);
@@ -54,14 +54,16 @@ export class SayingsInTurn {
       one.end(answer);
       await answer.then(
         () => (this.after = { runId, count: known + 1 }),
-        () => this.forget(),
+        () => this.forget(runId),
       );
     }
     this.isSaying = false;
   }
 
-  private forget(): void {
-    for (const { end } of this.waiting.splice(0)) end(Promise.resolve());
+  /** What waits to be said to a run is not said any more. */
+  private forget(runId: string): void {
+    for (const one of this.waiting) if (one.runId === runId) one.end(Promise.resolve());
+    this.waiting = this.waiting.filter((one) => one.runId !== runId);
   }
 }
 

@@ -258,7 +258,7 @@ export class StandSession {
   /** Looks whether anything has changed by time alone. */
   private look(): void {
     this.snapshot.run?.consider();
-    if (this.snapshot.view.connection === 'open') this.tapped.tellOnce(this.snapshot.run);
+    if (this.snapshot.view.connection === 'open') this.tapped.tellUnheard(this.snapshot.run);
     this.feel();
     const state = this.stateNow();
     if (state === this.snapshot.state) return;

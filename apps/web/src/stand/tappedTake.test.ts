@@ -16,18 +16,18 @@ const answered = () => new Promise((resolve) => setImmediate(resolve));
 
 test('what was tapped is told when the run is over, once', async () => {
   const { told, take } = standWith(() => true);
-  take.tellOnce(over('one'));
+  take.tellUnheard(over('one'));
   take.tap('one', 0.5);
   take.tap('one', 1);
-  take.tellOnce({ id: 'one', isOver: false });
+  take.tellUnheard({ id: 'one', isOver: false });
   expect(told).toEqual([]);
   for (let look = 0; look < 3; look++) {
-    take.tellOnce(over('one'));
+    take.tellUnheard(over('one'));
     await answered();
   }
   expect(told).toEqual([{ runId: 'one', onsets: [0.5, 1] }]);
   take.tap('two', 0.25);
-  take.tellOnce(over('two'));
+  take.tellUnheard(over('two'));
   expect(told.at(-1)).toEqual({ runId: 'two', onsets: [0.25] });
 });
 
@@ -35,18 +35,18 @@ test('what nobody heard is told again, one at a time, until the next run is tapp
   let isHeard = false;
   const { told, take } = standWith(() => isHeard);
   take.tap('one', 0.5);
-  take.tellOnce(over('one'));
-  take.tellOnce(over('one'));
+  take.tellUnheard(over('one'));
+  take.tellUnheard(over('one'));
   expect(told).toHaveLength(1);
   await answered();
-  take.tellOnce(over('one'));
+  take.tellUnheard(over('one'));
   expect(told).toHaveLength(2);
   await answered();
   isHeard = true;
-  take.tellOnce(over('two'));
+  take.tellUnheard(over('two'));
   expect(told).toHaveLength(2);
-  take.tellOnce(over('one'));
+  take.tellUnheard(over('one'));
   await answered();
-  take.tellOnce(over('one'));
+  take.tellUnheard(over('one'));
   expect(told).toHaveLength(3);
 });

@@ -19,7 +19,7 @@ export class TappedTake {
   }
 
   /** Tells what was tapped with a run that is over, where nobody has heard it yet. */
-  tellOnce(run: { readonly id: string; readonly isOver: boolean } | null): void {
+  tellUnheard(run: { readonly id: string; readonly isOver: boolean } | null): void {
     const { tapped } = this;
     if (!tapped || tapped.isTold || run?.id !== tapped.runId || !run.isOver) return;
     tapped.isTold = true;

@@ -149,7 +149,6 @@ test.each([true, false])(
 );
 
 test('what the server refuses is told, and not sent again', async () => {
-  server.dates = [];
   const refused = { status: 422, headers: { 'content-type': 'application/json' } };
   answer = () => Promise.resolve(new Response('{"detail":"too long"}', refused));
   await keepDone(store.dispatch, 'e', date(), [item('ebb')]);

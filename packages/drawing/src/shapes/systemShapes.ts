@@ -1,8 +1,8 @@
 import { oddBarMaybe, type BarGeometry, type CompiledPiece, type Piece, type Seam } from '@anchorbeat/core';
-import { placeAnchors } from '../placeAnchors.ts';
 import { placeAbove, type AboveLine } from '../aboveLine.ts';
 import { hopPathsOf } from '../hopPaths.ts';
 import type { LineRows } from '../lineRows.ts';
+import { placeAnchors } from '../placeAnchors.ts';
 import { wedgePath } from '../rampWedges.ts';
 import type { PlacedMark } from '../signs.ts';
 import {
