@@ -97,12 +97,16 @@ test('whoever signs out leaves nothing in the browser of what was read here, wit
       return kept.map(({ url }) => new URL(url).pathname).filter((path) => path.startsWith('/api/pieces'));
     });
   expect(await answers()).toContain(`/api/pieces/${SLACK_WATER}`);
+  const other = await context.newPage();
+  await openMap(other, SLACK_WATER);
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Slack Water' })).toBeVisible();
   await page.keyboard.press('p');
   await page.getByRole('button', { name: 'sign out' }).first().click();
-  await expect(page.getByRole('button', { name: 'Open the shelf' })).toBeVisible();
+  for (const window of [page, other])
+    await expect(window.getByRole('button', { name: 'Open the shelf' })).toBeVisible();
   await expect.poll(answers).toEqual([]);
+  await other.close();
   await server.kill();
   await page.reload();
   await page.goto(`/piece/${SLACK_WATER}/map`);

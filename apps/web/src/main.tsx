@@ -12,7 +12,7 @@ import { watchErrors } from './app/reportError.ts';
 import { pageRoom } from './room/pageRoom.ts';
 import { RoomContext } from './room/RoomContext.tsx';
 import { watchLeaving } from './store/leaving.ts';
-import { askSession } from './store/peopleApi.ts';
+import { askSession, watchDoor } from './store/peopleApi.ts';
 import { store } from './store/store.ts';
 import './theme/theme.css';
 
@@ -23,6 +23,7 @@ watchErrors();
 watchKeyboard(document.documentElement);
 watchHand();
 watchLeaving(store);
+watchDoor(store.dispatch);
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no #root element');

@@ -19,7 +19,8 @@ const ROLE_NAMES = { director: 'director', coDirector: 'co-director' } as const;
 const EMPTY = { name: '', displayName: '', password: '', role: 'coDirector' as keyof typeof ROLE_NAMES };
 
 interface PeopleDialogProps {
-  readonly ensemble: EnsembleResponse;
+  /** Null where one leads none. */
+  readonly ensemble: EnsembleResponse | null;
   readonly onClose: () => void;
 }
 
@@ -28,7 +29,7 @@ export function PeopleDialog({ ensemble, onClose }: PeopleDialogProps) {
   const { data: session } = useGetSessionQuery();
   const isLocal = session?.signedIn?.isLocal ?? false;
   const isDirector = session?.signedIn?.roles.some(
-    ({ ensembleId, role }) => ensembleId === ensemble.id && role === 'director',
+    ({ ensembleId, role }) => ensembleId === ensemble?.id && role === 'director',
   );
   return (
     <DialogShell
@@ -43,7 +44,7 @@ export function PeopleDialog({ ensemble, onClose }: PeopleDialogProps) {
           be added here and phones can join from the hall.
         </p>
       ) : (
-        isDirector && <Members ensembleId={ensemble.id} />
+        ensemble && isDirector && <Members ensembleId={ensemble.id} />
       )}
       <Places />
     </DialogShell>

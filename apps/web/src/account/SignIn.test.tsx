@@ -4,9 +4,14 @@ import { writePiece } from '@anchorbeat/core';
 import { screen, waitFor } from '@testing-library/react';
 import { pieceOf } from '../../../../packages/core/src/test/pieceOf.ts';
 import { useSentWaiting } from '../app/useSentWaiting.ts';
+import { api } from '../store/api.ts';
+import { keepDone } from '../store/doneLog.ts';
 import { opened } from '../store/pieceSlice.ts';
+import { logRun } from '../store/runLog.ts';
+import { NEW_DATE } from '../rehearse/season.ts';
 import { alertSays } from '../test/alert.ts';
 import { FakeServer } from '../test/fakeServer.ts';
+import { loggedRun } from '../test/loggedRun.ts';
 import { newId, openPage, type TestPage } from '../test/page.tsx';
 import { SessionGate } from './SessionGate.tsx';
 
@@ -15,17 +20,24 @@ afterEach(() => page.close());
 
 const NOBODY: SessionResponse = { signedIn: null, canOpenHere: false, canSetUp: false };
 
+const hereIs = (accountId: string): SessionResponse => ({
+  ...NOBODY,
+  signedIn: { accountId, displayName: accountId, isLocal: false, roles: [] },
+});
+
 function Behind() {
   useSentWaiting();
   return 'the shelf';
 }
 
-function comeTo(session: SessionResponse, isAway = false): void {
-  const server = new FakeServer();
+/** How often the page was begun anew, since somebody else had come. */
+let beginnings: number;
+
+function comeTo(session: SessionResponse, server = new FakeServer()): void {
   server.session = session;
-  server.isAway = isAway;
+  beginnings = 0;
   const behind = (
-    <SessionGate>
+    <SessionGate onAnother={() => beginnings++}>
       <Behind />
     </SessionGate>
   );
@@ -79,12 +91,14 @@ describe('the door', () => {
   });
 
   test('where the server does not answer, the page goes on with what it has', async () => {
-    comeTo(NOBODY, true);
+    const server = new FakeServer();
+    server.isAway = true;
+    comeTo(NOBODY, server);
     expect(await screen.findByText('the shelf')).toBeDefined();
   });
 
   test('work that could not be sent since one was signed out is saved as one signs in again', async () => {
-    comeTo({ ...NOBODY, signedIn: { accountId: 'a', displayName: 'Ida', isLocal: false, roles: [] } });
+    comeTo(hereIs('ida'));
     await screen.findByText('the shelf');
     const id = newId();
     const { server, store } = page;
@@ -101,8 +115,46 @@ describe('the door', () => {
     expect(server.piece(id).piece.bars[1]).toMatchObject({ meter: '7/8' });
   });
 
+  test('who signs in where somebody else was sees nothing of theirs, nor sends it; it goes when they are back', async () => {
+    comeTo(hereIs('ida'));
+    await screen.findByText('the shelf');
+    const id = newId();
+    const { server, store } = page;
+    const { ensembleId } = server.add(id, writePiece(pieceOf({ meter: '4/4' }, {})));
+    server.session = NOBODY;
+    logRun(store.dispatch, id, loggedRun('hers'));
+    const date = { ...NEW_DATE, id: 'tuesday', at: '2031-03-04T19:30' };
+    server.dates = [date];
+    const done = [{ key: 'ebb', title: 'Ebb', planned: 5, seconds: 60 }];
+    void keepDone(store.dispatch, ensembleId, date, done);
+    const edited = { piece: pieceOf({ meter: '4/4' }, { meter: '7/8' }), unsavedEdits: ['meter 7/8'] };
+    store.dispatch(opened({ id, ensembleId, revision: 1, ...edited }));
+    await type('Name', 'bo');
+    await type('Password', FakeServer.PASSWORD);
+    await press('Sign in');
+    await waitFor(() => expect(beginnings).toBe(1));
+    expect(screen.queryByText('the shelf')).toBeNull();
+    expect(store.getState().piece.open).toBeNull();
+    await page.close();
+
+    comeTo(hereIs('bo'), server);
+    await screen.findByText('the shelf');
+    logRun(page.store.dispatch, id, loggedRun('his'));
+    await page.store.dispatch(api.endpoints.listRuns.initiate(id));
+    const shown = api.endpoints.listRuns.select(id)(page.store.getState()).data;
+    expect(shown?.map((run) => run.id)).toEqual(['his']);
+    await waitFor(() => expect(server.runs.get(id)?.map((run) => run.id)).toEqual(['his']));
+    expect([server.piece(id).revision, server.dates, page.toasts]).toEqual([1, [date], []]);
+    await page.close();
+
+    comeTo(hereIs('ida'), server);
+    await waitFor(() => expect(server.runs.get(id)?.map((run) => run.id)).toEqual(['his', 'hers']));
+    await waitFor(() => expect(server.dates[0]?.done).toEqual(done));
+    expect(beginnings).toBe(0);
+  });
+
   test('nobody sees anything before it is known who asks', async () => {
-    comeTo({ ...NOBODY, signedIn: { accountId: 'a', displayName: 'Ida', isLocal: false, roles: [] } });
+    comeTo(hereIs('ida'));
     expect(screen.queryByText('the shelf')).toBeNull();
     await waitFor(() => expect(screen.getByText('the shelf')).toBeDefined());
   });

@@ -6,19 +6,22 @@ import { useLazyListPiecesQuery, useListEnsemblesQuery, useListPiecesQuery } fro
 /** Whose shelf and season are shown in this browser, by id. */
 const keptEnsemble = new Kept('anchorbeat.ensemble', (stored) => (typeof stored === 'string' ? stored : ''));
 
-interface Chosen {
-  /** Undefined until the server has told. */
+export interface Chosen {
+  /** Undefined until the server has told, and where one leads none. */
   readonly ensemble: EnsembleResponse | undefined;
   readonly ensembles: readonly EnsembleResponse[];
+  readonly isNone: boolean;
   readonly choose: (ensembleId: string) => void;
   readonly error: unknown;
 }
 
 /** The ensemble one works with: the one that was chosen, else the first of those one leads. */
 export function useEnsemble(): Chosen {
-  const { data: ensembles = [], error } = useListEnsemblesQuery();
+  const { data, error } = useListEnsemblesQuery();
   const [id, choose] = useKept(keptEnsemble);
-  return { ensemble: ensembles.find((one) => one.id === id) ?? ensembles[0], ensembles, choose, error };
+  const ensembles = data ?? [];
+  const ensemble = ensembles.find((one) => one.id === id) ?? ensembles[0];
+  return { ensemble, ensembles, isNone: data?.length === 0, choose, error };
 }
 
 /** Its pieces, also those that are set aside, asked for anew; undefined until the server has told. */

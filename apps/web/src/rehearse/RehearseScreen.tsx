@@ -4,6 +4,7 @@ import { useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
+import { NoEnsemble } from '../ensemble/NoEnsemble.tsx';
 import { useEnsemble, usePiecesOf } from '../ensemble/useEnsemble.ts';
 import { problemText } from '../store/api.ts';
 import { useListDatesQuery } from '../store/seasonApi.ts';
@@ -20,8 +21,15 @@ import { lazyPart } from '../ui/lazyNamed.tsx';
 /** What to rehearse when, in which order and why; what was done. */
 export function RehearseScreen() {
   usePlaceTheme('desk');
-  const { ensemble } = useEnsemble();
-  return ensemble ? <Rehearse ensemble={ensemble} /> : <p className="p-10 text-quiet">Opening …</p>;
+  const { ensemble, isNone, error } = useEnsemble();
+  if (ensemble) return <Rehearse ensemble={ensemble} />;
+  return (
+    <main className="p-10">
+      <h1 className="text-3xl font-bold">Rehearse</h1>
+      {isNone && <NoEnsemble />}
+      {!isNone && <p className="mt-3 text-quiet">{error ? problemText(error) : 'Opening …'}</p>}
+    </main>
+  );
 }
 
 /** What reads calendar files is loaded when one is opened. */

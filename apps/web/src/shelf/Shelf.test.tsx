@@ -186,6 +186,21 @@ describe('the ensemble', () => {
     expect(screen.getByLabelText('Called')).toHaveProperty('value', 'Jon Tarn');
   });
 
+  test('who was taken out of their last ensemble is told so, and finds the way out', async () => {
+    openShelf([], (server) => {
+      server.ensembles = [];
+      const at = { since: '2026-11-20T18:00:00Z', lastSeen: '2026-11-20T18:00:00Z' };
+      server.places = [{ id: 'here', device: 'This tablet', isThis: true, ...at }];
+    });
+    expect(await screen.findByText('You lead no ensemble here.')).toBeDefined();
+    expect(screen.queryByText(/Nothing on the shelf yet/)).toBeNull();
+    await page.user.keyboard('np');
+    await dialog();
+    expect(await screen.findByText('This tablet')).toBeDefined();
+    await press('sign out');
+    await waitFor(() => expect(page.server.changes).toEqual(['DELETE session']));
+  });
+
   test('whoever sits at the machine is told how others come in', async () => {
     openShelf(['Ebb Count']);
     await screen.findByText('Ebb Count');

@@ -5,14 +5,16 @@ import type { Act } from '../acts/act.ts';
 import { ActButton, ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { EnsembleName } from '../ensemble/EnsembleName.tsx';
-import { useEnsemble, usePiecesOf } from '../ensemble/useEnsemble.ts';
+import { useEnsemble, usePiecesOf, type Chosen } from '../ensemble/useEnsemble.ts';
 import { problemText } from '../store/api.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { useFileChoice } from '../ui/useFileChoice.ts';
 import { lazyPart } from '../ui/lazyNamed.tsx';
+import { peopleAct } from '../account/peopleAct.ts';
 import { EmptyShelf } from './EmptyShelf.tsx';
 import { NewPiece } from './NewPiece.tsx';
 import { NextDate } from './NextDate.tsx';
+import { NoShelf } from './NoShelf.tsx';
 import { ShelfRow } from './ShelfRow.tsx';
 import { useBeginnings } from './useBeginnings.ts';
 import { useCarriedPiece } from './useCarriedPiece.ts';
@@ -26,10 +28,15 @@ const TidyDialog = lazyPart('TidyDialog', () => import('./TidyDialog.tsx'));
 
 type Opened = 'new' | 'name' | 'people' | 'tidy' | null;
 
-/** The ensemble's pieces, each with its line in miniature. */
+/** The shelf of an ensemble that one leads. */
 export function Shelf() {
   usePlaceTheme('desk');
-  const { ensemble, ensembles, choose, error: ensembleError } = useEnsemble();
+  const chosen = useEnsemble();
+  return chosen.isNone ? <NoShelf /> : <ShelfOf {...chosen} />;
+}
+
+/** The ensemble's pieces, each with its line in miniature. */
+function ShelfOf({ ensemble, ensembles, choose, error: ensembleError }: Chosen) {
   const { pieces, error: piecesError } = usePiecesOf(ensemble);
   const [openDialog, setOpenDialog] = useState<Opened>(null);
   const shown = (pieces ?? []).filter(({ isSetAside }) => !isSetAside);
@@ -140,14 +147,7 @@ function useShelfActs(
     },
     make: { ...shelf, id: 'shelf.make', key: 'n', name: 'New piece', does: does.make },
     open: { ...shelf, id: 'shelf.open', key: 'o', name: 'Open a file', does: does.open },
-    people: {
-      ...shelf,
-      id: 'shelf.people',
-      key: 'p',
-      name: 'who leads, and where you are signed in',
-      label: 'people',
-      does: does.people,
-    },
+    people: peopleAct(does.people),
     tidy: {
       ...shelf,
       id: 'shelf.tidy',

@@ -5,12 +5,15 @@ import { Outbox } from './outbox.ts';
 import { season } from './seasonApi.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch } from './store.ts';
+import { accountHere, senderHere } from './visitorSlice.ts';
 
 const RETRY_MS = 4000;
 
 interface WaitingDone {
   readonly ensembleId: string;
   readonly done: DateResponse['done'];
+  /** Whose rehearsal it was; null where they have no account. */
+  readonly by?: string | null;
 }
 
 /** What was done of plans and has not been acknowledged, by their dates. */
@@ -23,7 +26,7 @@ export async function keepDone(
   { id, ...fields }: DateResponse,
   done: DateResponse['done'],
 ): Promise<void> {
-  const item = { ensembleId, done };
+  const item = { ensembleId, done, by: dispatch(accountHere) };
   waiting.put(id, item);
   const save = season.endpoints.saveDate.initiate({ ensembleId, id, date: { ...fields, done } });
   const { error } = await dispatch(save);
@@ -33,14 +36,16 @@ export async function keepDone(
 
 /** Sends what was done and waits, also from before this window was opened. */
 export function sendWaitingDone(dispatch: AppDispatch): Promise<boolean> {
-  return waiting.send(async (id, item) => {
+  const sender = () => dispatch(senderHere);
+  return waiting.send(sender, async (id, { ensembleId, done }) => {
     let isTold = false;
     const onRetry = (reason: string) => {
       if (!isTold) toast(`What was done is kept here, and sent again: ${reason}`, { id: 'done' });
       isTold = true;
     };
     const answer = await sendUntilAnswered({
-      send: () => dispatch(season.endpoints.addDone.initiate({ id, ...item }, { track: false })),
+      send: () => dispatch(season.endpoints.addDone.initiate({ id, ensembleId, done }, { track: false })),
+      isWanted: () => sender() !== null,
       onRetry,
       retryMs: RETRY_MS,
     });

@@ -3,6 +3,7 @@ import { keepSteps } from './keptSteps.ts';
 import type { OpenPiece } from './pieceSlice.ts';
 import { unkeptDates } from './seasonApi.ts';
 import type { AppStore } from './store.ts';
+import { senderHere } from './visitorSlice.ts';
 
 /** Browsers send no more than this with a page that is going away. */
 const MOST_LAST_BYTES = 60_000;
@@ -16,6 +17,8 @@ export function watchLeaving(store: AppStore, page: Window = window): void {
   page.addEventListener('pagehide', () => {
     const { open } = store.getState().piece;
     keepSteps(open);
+    // What somebody else did is not sent as one's own.
+    if (!store.dispatch(senderHere)) return;
     sendLast(open);
     for (const { path, date } of unkeptDates()) sendWithPage(path, 'PUT', date);
   });

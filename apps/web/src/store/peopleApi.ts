@@ -9,14 +9,26 @@ import type {
 } from '@anchorbeat/contract';
 import { forgetAnswers } from '../kept/offline.ts';
 import { api } from './api.ts';
+import type { AppDispatch } from './store.ts';
 
-/** What was answered to whoever was here before is not kept for who comes after. */
+/** What was answered to whoever was here before is not kept for who comes after; every window asks who that is. */
 const forgottenAfter = async (_asked: unknown, asking: { readonly queryFulfilled: Promise<unknown> }) => {
-  await asking.queryFulfilled.then(forgetAnswers, () => undefined);
+  if (!(await asking.queryFulfilled.then(Boolean, () => false))) return;
+  await forgetAnswers();
+  tellWindows();
 };
 
+const DOOR = 'anchorbeat.door';
+
+function tellWindows(): void {
+  if (!('BroadcastChannel' in globalThis)) return;
+  const door = new BroadcastChannel(DOOR);
+  door.postMessage('somebody came or left');
+  door.close();
+}
+
 /** Who is signed in, and who leads. */
-const people = api.injectEndpoints({
+export const people = api.injectEndpoints({
   endpoints: (build) => ({
     getSession: build.query<SessionResponse, void>({ query: () => 'session', providesTags: ['Session'] }),
     openHere: build.mutation<null, void>({
@@ -90,6 +102,12 @@ const rooms = api.injectEndpoints({
 
 /** Asks the server who is here, before a screen does. */
 export const askSession = () => people.endpoints.getSession.initiate();
+
+/** Asks again whenever somebody signed in or out in another window of this browser. */
+export function watchDoor(dispatch: AppDispatch): void {
+  if (!('BroadcastChannel' in globalThis)) return;
+  new BroadcastChannel(DOOR).onmessage = () => dispatch(api.util.invalidateTags(['Session']));
+}
 
 export const {
   useGetSessionQuery,

@@ -5,12 +5,15 @@ import { api, problemText } from './api.ts';
 import { Outbox } from './outbox.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch } from './store.ts';
+import { accountHere, senderHere } from './visitorSlice.ts';
 
 const RETRY_MS = 4000;
 
 interface WaitingRun {
   readonly pieceId: string;
   readonly run: RunResponse;
+  /** Whose it is; null where they have no account. */
+  readonly by?: string | null;
 }
 
 /** Runs that the server has not acknowledged. */
@@ -19,7 +22,7 @@ const waiting = new Outbox<WaitingRun>('anchorbeat.runs');
 /** Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. */
 export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse): void {
   show(dispatch, pieceId, run.id, run);
-  waiting.put(run.id, { pieceId, run });
+  waiting.put(run.id, { pieceId, run, by: dispatch(accountHere) });
   void sendWaitingRuns(dispatch);
 }
 
@@ -36,7 +39,7 @@ export function showLatest(dispatch: AppDispatch, pieceId: string, askedAtMs: nu
     if (lately.atMs < askedAtMs) changedLately.delete(id);
     else show(dispatch, pieceId, id, lately.run);
   }
-  for (const [id, { run, ...of }] of Object.entries(waiting.items()))
+  for (const [id, { run, ...of }] of Object.entries(waiting.itemsOf(dispatch(accountHere))))
     if (of.pieceId === pieceId) show(dispatch, pieceId, id, run);
 }
 
@@ -66,11 +69,14 @@ export async function removeRun(dispatch: AppDispatch, pieceId: string, id: stri
 
 /** Sends the runs that wait, also from before this window was opened; gives whether any did. */
 export function sendWaitingRuns(dispatch: AppDispatch): Promise<boolean> {
-  return waiting.send(async (id, item) => {
-    const send = () => dispatch(api.endpoints.logRun.initiate(item, { track: false }));
-    const answer = await sendUntilAnswered({ send, retryMs: RETRY_MS });
+  const sender = () => dispatch(senderHere);
+  return waiting.send(sender, async (id, item) => {
+    const { pieceId, run } = item;
+    const send = () => dispatch(api.endpoints.logRun.initiate({ pieceId, run }, { track: false }));
+    const isWanted = () => sender() !== null;
+    const answer = await sendUntilAnswered({ send, isWanted, retryMs: RETRY_MS });
     // The list may have been fetched before a run of an earlier visit arrived.
-    if (answer?.kind === 'kept') show(dispatch, item.pieceId, id, item.run);
+    if (answer?.kind === 'kept') show(dispatch, pieceId, id, run);
     if (answer?.kind === 'refused') toast(`This run was not logged: ${problemText(answer.error)}`);
     return answer;
   });

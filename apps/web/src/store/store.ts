@@ -8,6 +8,7 @@ import { pieceSlice } from './pieceSlice.ts';
 import { rehearsalSlice } from './rehearsalSlice.ts';
 import { runLogging } from './runLogging.ts';
 import { transportSlice } from './transportSlice.ts';
+import { visitorSlice } from './visitorSlice.ts';
 
 /** A store of its own; the page has one, a test as many as it likes. */
 export function createStore() {
@@ -17,6 +18,7 @@ export function createStore() {
       map: mapSlice.reducer,
       transport: transportSlice.reducer,
       rehearsal: rehearsalSlice.reducer,
+      visitor: visitorSlice.reducer,
       [api.reducerPath]: api.reducer,
     },
     middleware: (getDefault) =>

@@ -115,6 +115,7 @@ export class FakeServer {
       if (password !== FakeServer.PASSWORD) throw new Refusal(401, 'Name or password are not right');
       return this.signIn(name as string);
     },
+    'DELETE session': () => void (this.session = { ...this.session, signedIn: null }),
     'GET session/places': () => this.places,
     'DELETE session/places/*': ([id]) => void (this.places = this.places.filter((one) => one.id !== id)),
     'GET ensembles': () => this.ensembles,
@@ -193,7 +194,7 @@ export class FakeServer {
   }
 
   private signIn(displayName: string): null {
-    const signedIn = { accountId: 'a', displayName, isLocal: false, roles: [] };
+    const signedIn = { accountId: displayName, displayName, isLocal: false, roles: [] };
     this.session = { signedIn, canOpenHere: false, canSetUp: false };
     return null;
   }
