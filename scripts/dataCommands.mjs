@@ -1,5 +1,7 @@
 import { closeSync, existsSync, mkdirSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
+import { createInterface } from 'node:readline';
+import { Writable } from 'node:stream';
 import { parseArgs } from 'node:util';
 import { ROOT } from './fresh.mjs';
 import { loadServer } from './loadServer.mjs';
@@ -20,6 +22,7 @@ export const dataCommands = {
     ),
   restore: (args) =>
     run(args, 'restore FILE [--yes] [--data FOLDER]', { ...DATA, yes: { type: 'boolean' } }, restore),
+  password: (args) => run(args, 'password NAME [--data FOLDER]', DATA, password),
 };
 
 async function run(args, usage, options, command) {
@@ -27,7 +30,7 @@ async function run(args, usage, options, command) {
     const { positionals, values } = parseArgs({ args, options, allowPositionals: true });
     if (positionals.length !== 1) throw new Error(`Write ${usage}`);
     const server = loadServer();
-    const told = await command(server, resolve(positionals[0]), resolve(ROOT, values.data), values);
+    const told = await command(server, positionals[0], resolve(ROOT, values.data), values);
     process.stdout.write(`${told}\n`);
     return 0;
   } catch (error) {
@@ -41,7 +44,7 @@ async function backup({ copyDatabase }, folder, data) {
   const database = join(data, 'anchorbeat.sqlite');
   if (!existsSync(database)) throw new Error(`There is no database in ${data}: name its folder with --data`);
   const file = join(
-    folder,
+    resolve(folder),
     `anchorbeat-${new Date().toISOString().slice(0, 19).replaceAll(':', '-')}.sqlite`,
   );
   await copyDatabase(database, file);
@@ -49,7 +52,8 @@ async function backup({ copyDatabase }, folder, data) {
 }
 
 /** Everything of one ensemble as a zip, also while a server runs. The file is there whole or not at all. */
-function archive({ archiveOfFolder }, out, data, { ensemble = null }) {
+function archive({ archiveOfFolder }, outFile, data, { ensemble = null }) {
+  const out = resolve(outFile);
   const parts = archiveOfFolder(data, ensemble);
   mkdirSync(dirname(out), { recursive: true });
   const unfinished = `${out}.part`;
@@ -69,7 +73,8 @@ function archive({ archiveOfFolder }, out, data, { ensemble = null }) {
  * Brings a backup or an archive back; no server may be running on the folder. In the place of everything comes a backup,
  * and what was there is kept beside it. An archive only adds; what it would change is told, and done with --yes.
  */
-async function restore(server, file, data, { yes = false }) {
+async function restore(server, named, data, { yes = false }) {
+  const file = resolve(named);
   if (!server.isArchiveFile(file)) {
     await server.restoreFolder(data, file);
     return `Brought back: ${file}`;
@@ -78,4 +83,30 @@ async function restore(server, file, data, { yes = false }) {
   const lines = server.archiveLines(preview).map((line) => `  ${line}`);
   const done = yes ? 'Brought back:' : 'This would change; nothing was done yet, give --yes to do it:';
   return [done, ...lines].join('\n');
+}
+
+/** Another password for who forgot theirs; no server may be running on the folder. It is asked for, or read from what is piped in. */
+async function password({ setPasswordInFolder }, name, data) {
+  await setPasswordInFolder(data, name, await askedFor(`New password of ${name}: `));
+  return `${name} signs in with the new password now, and was signed out everywhere`;
+}
+
+/** One line that is typed, of which nothing is seen. */
+function askedFor(question) {
+  const { stdin, stderr } = process;
+  const nowhere = new Writable({ write: (_text, _encoding, done) => done() });
+  const lines = createInterface({ input: stdin, output: nowhere, terminal: stdin.isTTY });
+  // Not before what is typed is no longer shown.
+  if (stdin.isTTY) stderr.write(question);
+  return new Promise((answer) => {
+    let typed = '';
+    lines.once('line', (line) => {
+      typed = line;
+      lines.close();
+    });
+    lines.once('close', () => {
+      if (stdin.isTTY) stderr.write('\n');
+      answer(typed);
+    });
+  });
 }

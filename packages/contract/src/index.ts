@@ -17,7 +17,15 @@ export { archiveLines, changesAnything } from './archives/words.ts';
 export type { ArchivedPiecePreview, ArchivePreview } from './archives/responses.ts';
 export type { BackupResponse } from './backups/responses.ts';
 export { ReportErrorRequest } from './reports/requests.ts';
-export { AddMemberRequest, CreateAccountRequest, SignInRequest } from './accounts/requests.ts';
+export {
+  AddMemberRequest,
+  ChangePasswordRequest,
+  CreateAccountRequest,
+  LONGEST_PASSWORD,
+  PASSWORD_WORDS,
+  SHORTEST_PASSWORD,
+  SignInRequest,
+} from './accounts/requests.ts';
 export type {
   MemberResponse,
   MemberRole,

@@ -1,8 +1,9 @@
-import { Body, Controller, Delete, Get, HttpCode, Module, Param, Post, Req, Res } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Module, Param, Post, Put, Req, Res } from '@nestjs/common';
 import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import {
   AddMemberRequest,
+  ChangePasswordRequest,
   CreateAccountRequest,
   SignInRequest,
   type SessionResponse,
@@ -89,6 +90,15 @@ class SessionController {
     response.setHeader('Set-Cookie', this.signIns.endedCookie(request));
   }
 
+  @Put('password')
+  @NeedsAccount()
+  @HttpCode(204)
+  @ApiOperation({ summary: 'Change your password; everywhere else you are signed out' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/ChangePasswordRequest' } })
+  changePassword(@Who() who: AccountIdentity, @Body() body: ChangePasswordRequest): Promise<void> {
+    return this.accounts.changePassword(who, body);
+  }
+
   @Get('places')
   @NeedsAccount()
   @ApiOperation({ summary: 'Where this account is signed in' })
@@ -112,6 +122,7 @@ class MembersController {
   constructor(private readonly accounts: AccountsService) {}
 
   @Get()
+  @Needs('seeMembers')
   @ApiOperation({ summary: 'Who leads an ensemble' })
   list(@Param('ensembleId') ensembleId: string) {
     return this.accounts.listMembers(ensembleId);

@@ -5,6 +5,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { howMany } from '@anchorbeat/core';
 import type {
   AddMemberRequest,
+  ChangePasswordRequest,
   CreateAccountRequest,
   MemberResponse,
   SignInRequest,
@@ -14,7 +15,7 @@ import { SerialWriter } from '../database/connection.ts';
 import { EnsembleEntity } from '../database/entities.ts';
 import { AccountEntity, MemberEntity, SignInEntity } from '../database/peopleEntities.ts';
 import { forbidden, invalid, notFound, signInFirst, tooMany } from '../problems/problemException.ts';
-import { LOCAL_ACCOUNT } from './access.service.ts';
+import { LOCAL_ACCOUNT, type AccountIdentity } from './access.service.ts';
 import { Departures } from './departures.ts';
 import { hashedPassword, isPassword } from './passwords.ts';
 import { SignInsService, type NewSignIn } from './signIns.service.ts';
@@ -47,7 +48,7 @@ export class AccountsService {
     const key = nameKey(name);
     const address = request.socket.remoteAddress ?? '';
     const wait = Math.max(this.triesOfName.waitSeconds(key), this.triesOfAddress.waitSeconds(address));
-    if (wait > 0) throw tooMany(`Too many tries; try again in ${howMany(wait, 'second')}`, wait);
+    mayTry(wait);
     // Counted before it is looked at, so that many at once are many.
     this.triesOfName.add(key);
     this.triesOfAddress.add(address);
@@ -56,6 +57,32 @@ export class AccountsService {
       throw signInFirst('This name and password do not belong together');
     this.triesOfName.forget(key);
     return this.signIns.create(account.id, request);
+  }
+
+  /**
+   * Changes the password of an account, which is signed out everywhere but where it asks.
+   * @throws ProblemException 422 for a wrong password, 429 where it is tried too often.
+   */
+  async changePassword(
+    { accountId, signInId }: AccountIdentity,
+    wanted: ChangePasswordRequest,
+  ): Promise<void> {
+    const account = await this.accounts.findOneByOrFail({ id: accountId });
+    if (account.passwordHash === null) throw forbidden('Nobody has an account here yet: make the first one');
+    mayTry(this.triesOfName.waitSeconds(account.name));
+    this.triesOfName.add(account.name);
+    if (!(await isPassword(wanted.password, account.passwordHash)))
+      throw invalid([{ field: 'password', message: 'This is not the password you have now' }]);
+    this.triesOfName.forget(account.name);
+    const passwordHash = await hashedPassword(wanted.newPassword);
+    const ended = await this.writer.run(async (manager) => {
+      await manager.update(AccountEntity, { id: accountId }, { passwordHash });
+      const others = { accountId, id: Not(signInId) };
+      const rows = await manager.findBy(SignInEntity, others);
+      await manager.delete(SignInEntity, others);
+      return rows;
+    });
+    for (const { id } of ended) this.departures.tell({ kind: 'signIn', signInId: id });
   }
 
   /** Signs in whoever sits at the machine, while nobody has an account. */
@@ -129,8 +156,13 @@ export class AccountsService {
   }
 }
 
+function mayTry(waitSeconds: number): void {
+  if (waitSeconds > 0)
+    throw tooMany(`Too many tries; try again in ${howMany(waitSeconds, 'second')}`, waitSeconds);
+}
+
 /** What is typed to sign in, whatever the case of its letters. */
-function nameKey(name: string): string {
+export function nameKey(name: string): string {
   return name.normalize('NFKC').trim().toLowerCase();
 }
 

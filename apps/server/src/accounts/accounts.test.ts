@@ -1,6 +1,14 @@
 import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { EnsembleResponse, ProblemDocument, SessionResponse } from '@anchorbeat/contract';
+import type {
+  EnsembleResponse,
+  MemberResponse,
+  ProblemDocument,
+  SessionResponse,
+} from '@anchorbeat/contract';
 import request from 'supertest';
 import { documentOf } from '../test/documentOf.ts';
 import {
@@ -14,7 +22,10 @@ import {
   type SomebodySignedIn,
 } from '../test/people.ts';
 import { startTestServer, type TestServer } from '../test/testServer.ts';
+import { setPasswordInFolder } from './passwordInFolder.ts';
 import { Tries } from './tries.ts';
+
+const NEW_PASSWORD = 'five other words of it';
 
 let server: TestServer;
 let first: SomebodySignedIn;
@@ -143,7 +154,13 @@ describe('every address of the API', () => {
     const co = await signedInAs(server, 'co');
     await co.http.get(`/api/pieces/${pieceId}`).expect(200);
     await co.http.get(`/api/ensembles/${ensembleId}/rooms`).expect(200);
-    await co.http.get(`/api/ensembles/${ensembleId}/members`).expect(403);
+    const members = await co.http.get(`/api/ensembles/${ensembleId}/members`).expect(200);
+    expect((members.body as MemberResponse[]).map(({ name, role }) => `${name}: ${role}`)).toEqual([
+      'first: director',
+      'co: coDirector',
+    ]);
+    const third = { name: 'third', displayName: 'Third', password: PASSWORD, role: 'director' };
+    await co.http.post(`/api/ensembles/${ensembleId}/members`).send(third).expect(403);
     await co.http
       .put(`/api/ensembles/${ensembleId}`)
       .send({ name: 'x', place: '', sections: [] })
@@ -205,6 +222,27 @@ describe('signing in', () => {
     expect(String(answer.headers['set-cookie'])).toMatch(/HttpOnly; SameSite=Lax/);
   });
 
+  test('a password is changed by who knows it, and then the account is signed out everywhere else', async () => {
+    const here = await signedInAs(server, 'stranger');
+    const there = await signedInAs(server, 'stranger');
+    const change = (password: string, newPassword: string) =>
+      here.http.put('/api/session/password').send({ password, newPassword });
+    const wrong = await change('not the right one', NEW_PASSWORD).expect(422);
+    expect((JSON.parse(wrong.text) as ProblemDocument).detail).toMatch(/not the password you have now/);
+    await change(PASSWORD, 'short').expect(422);
+    await there.http.get('/api/pieces').expect(200);
+    await change(PASSWORD, NEW_PASSWORD).expect(204);
+    await there.http.get('/api/pieces').expect(401);
+    await here.http.get('/api/pieces').expect(200);
+    const signIn = (password: string) =>
+      request(server.url).post('/api/session').send({ name: 'stranger', password });
+    await signIn(PASSWORD).expect(401);
+    await signIn(NEW_PASSWORD).expect(204);
+    for (let turn = 0; turn < 5; turn++) await change('a guess at it', PASSWORD).expect(422);
+    await change('a guess at it', PASSWORD).expect(429);
+    await change(NEW_PASSWORD, PASSWORD).expect(429);
+  });
+
   test('an ensemble keeps a director, and a right that is taken away is gone at once', async () => {
     const members = (await first.http.get(`/api/ensembles/${ensembleId}/members`)).body as Array<{
       accountId: string;
@@ -225,6 +263,36 @@ describe('who speaks for somebody else', () => {
     await send().set('Host', 'elsewhere.example').expect(403);
     await first.http.get('/api/pieces').set('Host', 'elsewhere.example').expect(403);
     await send().set('Origin', server.url).expect(404);
+  });
+});
+
+describe('a password that was forgotten', () => {
+  let ours: TestServer;
+  beforeAll(async () => void ({ server: ours } = await ledServer()));
+  afterAll(() => ours.close());
+
+  const set = (name: string, password: string) => setPasswordInFolder(ours.dataFolder, name, password);
+
+  test('is given anew at the machine, with no server running; who had it is signed out', async () => {
+    const { cookie } = await signedInAs(ours, 'first');
+    await expect(set('first', NEW_PASSWORD)).rejects.toThrow('Another Anchorbeat is running');
+    await ours.stop();
+    await expect(set('nobody', NEW_PASSWORD)).rejects.toThrow('Nobody signs in as "nobody" here, but first');
+    await expect(set('local', NEW_PASSWORD)).rejects.toThrow('Nobody signs in as "local" here, but first');
+    await expect(set('first', 'short')).rejects.toThrow('10 to 200 characters');
+    await set('First', NEW_PASSWORD);
+    ours = await startTestServer({ dataFolder: ours.dataFolder });
+    await request(ours.url).get('/api/pieces').set('Cookie', cookie).expect(401);
+    const signIn = (password: string) =>
+      request(ours.url).post('/api/session').send({ name: 'first', password });
+    await signIn(PASSWORD).expect(401);
+    await signIn(NEW_PASSWORD).expect(204);
+  });
+
+  test('in a folder without a database nothing is made', async () => {
+    const empty = mkdtempSync(join(tmpdir(), 'anchorbeat-empty-'));
+    await expect(setPasswordInFolder(empty, 'first', NEW_PASSWORD)).rejects.toThrow('There is no database');
+    rmSync(empty, { recursive: true });
   });
 });
 

@@ -9,10 +9,10 @@ export class DataFolderError extends Error {}
 export const DATABASE_NAME = 'anchorbeat.sqlite';
 const LOCK_NAME = 'anchorbeat.lock';
 const STARTING_NAME = 'anchorbeat.starting';
-/** Says that there has been a database here. */
 /** By which the folder of all data is handed to what needs it. */
 export const DATA_FOLDER = Symbol('data folder');
 
+/** Says that there has been a database here. */
 const MARK_NAME = 'anchorbeat.json';
 
 /**

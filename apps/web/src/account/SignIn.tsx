@@ -145,6 +145,9 @@ function PasswordForm() {
         onText={setPassword}
         autoComplete="current-password"
       />
+      <p className="text-sm text-quiet">
+        Forgotten? Whoever keeps this server gives you another password at its machine.
+      </p>
     </Form>
   );
 }

@@ -6,6 +6,7 @@ import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { api, useListEnsemblesQuery } from '../store/api.ts';
+import { useDirects } from '../store/peopleApi.ts';
 import { closed } from '../store/pieceSlice.ts';
 import { useAppDispatch } from '../store/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -77,17 +78,22 @@ export function Archives() {
 }
 
 function EnsembleRow({ ensemble: { id, name, sections } }: { readonly ensemble: EnsembleResponse }) {
+  const directs = useDirects(id);
   return (
     <li className="flex flex-wrap items-center gap-4 border-b border-faint py-2.5">
       <span className="basis-full text-lg font-semibold sm:basis-80">{name}</span>
       <span className="flex-1 text-quiet">{sections.join(', ')}</span>
-      <a
-        href={`/api/ensembles/${id}/archive`}
-        download
-        className="whitespace-nowrap rounded-lg border-2 border-ink px-4 py-2 font-semibold text-ink hover:bg-selection"
-      >
-        Save its archive
-      </a>
+      {directs ? (
+        <a
+          href={`/api/ensembles/${id}/archive`}
+          download
+          className="whitespace-nowrap rounded-lg border-2 border-ink px-4 py-2 font-semibold text-ink hover:bg-selection"
+        >
+          Save its archive
+        </a>
+      ) : (
+        <span className="text-quiet">its director saves it</span>
+      )}
     </li>
   );
 }

@@ -5,6 +5,7 @@ import type { Act } from '../acts/act.ts';
 import { ActButton } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import {
+  isForbidden,
   problemText,
   useListBackupsQuery,
   useMakeBackupMutation,
@@ -37,7 +38,7 @@ export function Backups() {
     key: 'n',
     name: 'Make a backup now',
     group: 'Backups',
-    may: !isLoading,
+    may: !isLoading && !isForbidden(error),
     does: () => void make().then((made) => toast(made.error ? problemText(made.error) : 'A backup was made')),
   };
   useActs('screen', [act]);

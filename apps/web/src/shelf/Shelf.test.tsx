@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
+import type { SessionResponse } from '@anchorbeat/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import { alertSays } from '../test/alert.ts';
 import { ENSEMBLE, FakeServer } from '../test/fakeServer.ts';
@@ -18,6 +19,11 @@ function openShelf(titles: readonly string[], prepare: (server: FakeServer) => v
   page = openPage('/', [{ path: '*', element: <Shelf /> }], server);
 }
 
+const sessionOf = (role: 'director' | 'coDirector'): SessionResponse => {
+  const roles = [{ ensembleId: ENSEMBLE.id, role }];
+  const signedIn = { accountId: 'a', displayName: 'Ida Quill', isLocal: false, roles };
+  return { signedIn, canOpenHere: false, canSetUp: false };
+};
 const shelved = () => screen.getAllByRole('heading', { level: 2 }).map(({ textContent }) => textContent);
 const tidied = () =>
   within(screen.getByRole('list', { name: 'On the shelf' }))
@@ -166,9 +172,7 @@ describe('the ensemble', () => {
 
   test('who leads adds another by a name and a first password, and takes them out', async () => {
     openShelf(['Ebb Count'], (server) => {
-      const roles = [{ ensembleId: ENSEMBLE.id, role: 'director' as const }];
-      const signedIn = { accountId: 'a', displayName: 'Ida Quill', isLocal: false, roles };
-      server.session = { signedIn, canOpenHere: false, canSetUp: false };
+      server.session = sessionOf('director');
     });
     await screen.findByText('Ebb Count');
     await page.user.keyboard('p');
@@ -184,6 +188,29 @@ describe('the ensemble', () => {
     await add();
     await alertSays('That name is taken');
     expect(screen.getByLabelText('Called')).toHaveProperty('value', 'Jon Tarn');
+  });
+
+  test('a co-director sees who leads, changes their own password, and is offered nothing that is refused', async () => {
+    openShelf(['Ebb Count'], (server) => {
+      server.session = sessionOf('coDirector');
+      server.members = [{ accountId: 'a', name: 'ida', displayName: 'Ida Quill', role: 'coDirector' }];
+    });
+    await screen.findByText('Ebb Count');
+    await page.user.keyboard('ep');
+    await dialog();
+    expect(await screen.findByText('ida · co-director')).toBeDefined();
+    expect(screen.queryByRole('button', { name: /take out|Add/ })).toBeNull();
+    await press('change it');
+    await page.user.type(screen.getByLabelText('The one you have now'), 'not this');
+    await page.user.type(screen.getByLabelText(/^The new one/), 'a long new one');
+    await press('Change it');
+    await alertSays('This is not the password you have now');
+    const now = screen.getByLabelText('The one you have now');
+    await page.user.clear(now);
+    await page.user.type(now, FakeServer.PASSWORD);
+    await press('Change it');
+    await waitFor(() => expect(page.toasts).toEqual([expect.stringMatching(/^Your password was changed/)]));
+    expect(screen.queryByLabelText('The one you have now')).toBeNull();
   });
 
   test('who was taken out of their last ensemble is told so, and finds the way out', async () => {

@@ -7,6 +7,7 @@ import { useActs } from '../acts/ActsContext.tsx';
 import { EnsembleName } from '../ensemble/EnsembleName.tsx';
 import { useEnsemble, usePiecesOf, type Chosen } from '../ensemble/useEnsemble.ts';
 import { problemText } from '../store/api.ts';
+import { useDirects } from '../store/peopleApi.ts';
 import { usePlaceTheme } from '../theme/useTheme.tsx';
 import { useFileChoice } from '../ui/useFileChoice.ts';
 import { lazyPart } from '../ui/lazyNamed.tsx';
@@ -44,6 +45,7 @@ function ShelfOf({ ensemble, ensembles, choose, error: ensembleError }: Chosen) 
   const drop = useFileDrop(setFile);
   const choice = useFileChoice(setFile);
   useCarriedPiece(setFile);
+  const directs = useDirects(ensemble?.id);
   const beginnings = useBeginnings(ensemble);
   const acts = useShelfActs(shown, {
     make: () => setOpenDialog('new'),
@@ -52,6 +54,7 @@ function ShelfOf({ ensemble, ensembles, choose, error: ensembleError }: Chosen) 
     tidy: () => setOpenDialog('tidy'),
     open: choice.open,
     ...beginnings,
+    directs,
   });
   const error = ensembleError ?? piecesError;
   const close = () => setOpenDialog(null);
@@ -128,13 +131,15 @@ interface ShelfDoes {
   readonly demo: () => void;
   readonly words: () => void;
   readonly isBusy: boolean;
+  /** Whoever is here directs the ensemble. */
+  readonly directs: boolean;
 }
 
 /** What can be done on the shelf, the first nine pieces by their place among it. */
 function useShelfActs(
   pieces: readonly PieceResponse[],
   does: ShelfDoes,
-): Readonly<Record<Exclude<keyof ShelfDoes, 'isBusy'> | 'backups', Act>> {
+): Readonly<Record<Exclude<keyof ShelfDoes, 'isBusy' | 'directs'> | 'backups', Act>> {
   const navigate = useNavigate();
   const shelf = { group: 'Shelf' };
   const acts = {
@@ -178,6 +183,7 @@ function useShelfActs(
       key: 'e',
       name: 'name the ensemble and its sections',
       label: 'ensemble',
+      may: does.directs,
       does: does.name,
     },
   };

@@ -143,6 +143,11 @@ export function problemText(error: unknown): string {
   return problem?.detail ?? 'The server does not answer: check that Anchorbeat is still running';
 }
 
+/** Whether something is not for whoever asked. */
+export function isForbidden(error: unknown): boolean {
+  return (error as FetchBaseQueryError | undefined)?.status === 403;
+}
+
 function problemOf(error: unknown): ProblemDocument | null {
   const data = parsed((error as FetchBaseQueryError | undefined)?.data);
   return data && typeof data === 'object' && 'detail' in data ? (data as ProblemDocument) : null;

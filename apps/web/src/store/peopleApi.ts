@@ -1,5 +1,6 @@
 import type {
   AddMemberRequest,
+  ChangePasswordRequest,
   CreateAccountRequest,
   MemberResponse,
   RoomResponse,
@@ -47,6 +48,10 @@ export const people = api.injectEndpoints({
     signOut: build.mutation<null, void>({
       query: () => ({ url: 'session', method: 'DELETE' }),
       onQueryStarted: forgottenAfter,
+      invalidatesTags: ['Session'],
+    }),
+    changePassword: build.mutation<null, ChangePasswordRequest>({
+      query: (body) => ({ url: 'session/password', method: 'PUT', body }),
       invalidatesTags: ['Session'],
     }),
     listPlaces: build.query<SignInResponse[], void>({
@@ -115,12 +120,20 @@ export const {
   useSignInMutation,
   useSetUpMutation,
   useSignOutMutation,
+  useChangePasswordMutation,
   useListPlacesQuery,
   useEndPlaceMutation,
   useListMembersQuery,
   useAddMemberMutation,
   useRemoveMemberMutation,
 } = people;
+
+/** Whether whoever is here directs an ensemble. */
+export function useDirects(ensembleId: string | undefined): boolean {
+  const { data } = useGetSessionQuery();
+  const roles = data?.signedIn?.roles ?? [];
+  return roles.some((one) => one.ensembleId === ensembleId && one.role === 'director');
+}
 
 export const {
   useListRoomsQuery,

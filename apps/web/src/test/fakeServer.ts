@@ -22,6 +22,8 @@ export const ENSEMBLE: EnsembleResponse = {
   noteNames: 'quarter',
 };
 
+const DIRECTS = [{ ensembleId: ENSEMBLE.id, role: 'director' as const }];
+
 type Body = Readonly<Record<string, unknown>>;
 type Answer = (ids: readonly string[], body: Body) => unknown;
 
@@ -43,7 +45,7 @@ export class FakeServer {
   static readonly ARCHIVE = 'an archive';
 
   session: SessionResponse = {
-    signedIn: { accountId: 'a', displayName: 'Ida Quill', isLocal: true, roles: [] },
+    signedIn: { accountId: 'a', displayName: 'Ida Quill', isLocal: true, roles: DIRECTS },
     canOpenHere: false,
     canSetUp: false,
   };
@@ -116,6 +118,9 @@ export class FakeServer {
       return this.signIn(name as string);
     },
     'DELETE session': () => void (this.session = { ...this.session, signedIn: null }),
+    'PUT session/password': (_, { password }) => {
+      if (password !== FakeServer.PASSWORD) throw new Refusal(422, 'This is not the password you have now');
+    },
     'GET session/places': () => this.places,
     'DELETE session/places/*': ([id]) => void (this.places = this.places.filter((one) => one.id !== id)),
     'GET ensembles': () => this.ensembles,
@@ -194,7 +199,7 @@ export class FakeServer {
   }
 
   private signIn(displayName: string): null {
-    const signedIn = { accountId: displayName, displayName, isLocal: false, roles: [] };
+    const signedIn = { accountId: displayName, displayName, isLocal: false, roles: DIRECTS };
     this.session = { signedIn, canOpenHere: false, canSetUp: false };
     return null;
   }

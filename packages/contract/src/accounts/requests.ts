@@ -2,10 +2,10 @@ import { IsIn, IsString, Length, Matches, MaxLength } from 'class-validator';
 
 /** Short enough for a sentence, long enough for anybody. */
 const MAX_NAME = 80;
-const SHORTEST_PASSWORD = 10;
-const LONGEST_PASSWORD = 200;
+export const SHORTEST_PASSWORD = 10;
+export const LONGEST_PASSWORD = 200;
 const SIGN_IN_NAME = /^[\p{L}\p{N}][\p{L}\p{N}._@+-]{1,79}$/u;
-const PASSWORD_WORDS = `A password has ${SHORTEST_PASSWORD} to ${LONGEST_PASSWORD} characters; three or four words are a good one`;
+export const PASSWORD_WORDS = `A password has ${SHORTEST_PASSWORD} to ${LONGEST_PASSWORD} characters; three or four words are a good one`;
 
 /** Signs in with a name and a password. */
 export class SignInRequest {
@@ -33,6 +33,18 @@ export class CreateAccountRequest {
   @IsString()
   @Length(SHORTEST_PASSWORD, LONGEST_PASSWORD, { message: PASSWORD_WORDS })
   readonly password!: string;
+}
+
+/** Another password for one's own account. */
+export class ChangePasswordRequest {
+  /** The one that holds now. */
+  @IsString()
+  @MaxLength(LONGEST_PASSWORD)
+  readonly password!: string;
+
+  @IsString()
+  @Length(SHORTEST_PASSWORD, LONGEST_PASSWORD, { message: PASSWORD_WORDS })
+  readonly newPassword!: string;
 }
 
 /** One who leads an ensemble beside its director; where the name has no account yet one is made. */

@@ -6,6 +6,8 @@ export type Role = (typeof ROLES)[number];
 export const ROLE_ACTIONS = [
   /** Read and change pieces, drills, log and plans of the ensemble. */
   'keepPieces',
+  /** Read who leads it. */
+  'seeMembers',
   /** Name the ensemble, add and remove those who lead it. */
   'keepMembers',
   /** Make and end a room, its code, what its sections hear and are told. */
@@ -21,7 +23,7 @@ export type RoleAction = (typeof ROLE_ACTIONS)[number];
 
 const MAY: Readonly<Record<Role, readonly RoleAction[]>> = {
   director: [...ROLE_ACTIONS],
-  coDirector: ['keepPieces', 'keepRoom', 'keepOwnStand', 'readShared'],
+  coDirector: ['keepPieces', 'seeMembers', 'keepRoom', 'keepOwnStand', 'readShared'],
   stand: ['keepOwnStand', 'readShared'],
   nobody: [],
 };

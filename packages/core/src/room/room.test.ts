@@ -56,6 +56,7 @@ test('what is called before a run is part of it for every device, and where it c
 describe('who may do what', () => {
   const table: Readonly<Record<RoleAction, string>> = {
     keepPieces: 'director coDirector',
+    seeMembers: 'director coDirector',
     keepMembers: 'director',
     keepRoom: 'director coDirector',
     lead: 'director',
