@@ -10,6 +10,7 @@ import type {
   SessionResponse,
 } from '@anchorbeat/contract';
 import request from 'supertest';
+import { dataCommand } from '../test/dataCommand.ts';
 import { documentOf } from '../test/documentOf.ts';
 import {
   joined,
@@ -279,8 +280,9 @@ describe('a password that was forgotten', () => {
     await ours.stop();
     await expect(set('nobody', NEW_PASSWORD)).rejects.toThrow('Nobody signs in as "nobody" here, but first');
     await expect(set('local', NEW_PASSWORD)).rejects.toThrow('Nobody signs in as "local" here, but first');
-    await expect(set('first', 'short')).rejects.toThrow('10 to 200 characters');
-    await set('First', NEW_PASSWORD);
+    const asked = ['First', '--data', ours.dataFolder];
+    expect(await dataCommand('password', asked, 'short\n')).toMatch(/^A password has 10 to 200 characters/);
+    expect(await dataCommand('password', asked, `${NEW_PASSWORD}\n`)).toMatch(/^First signs in with the new/);
     ours = await startTestServer({ dataFolder: ours.dataFolder });
     await request(ours.url).get('/api/pieces').set('Cookie', cookie).expect(401);
     const signIn = (password: string) =>
