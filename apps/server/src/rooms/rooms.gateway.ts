@@ -278,7 +278,11 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     const now = identity.kind === 'account' ? await this.access.identityOf(socket.request, null) : identity;
     const { coDirectorsLead } = await this.rooms.stateOf(roomId);
     if (!mayDo(this.access.roleIn(now, ensembleId), action, { coDirectorsLead }))
-      throw forbidden('Your part in this rehearsal does not include this');
+      throw forbidden(
+        action === 'lead'
+          ? 'The director leads this rehearsal, and can let co-directors lead too, under “together”'
+          : 'Your part in this rehearsal does not include this; ask its director',
+      );
   }
 
   private countMessage({ data }: RoomSocket): void {

@@ -15,10 +15,18 @@ export interface WantedRun {
   readonly call: string | null;
 }
 
+/** A rehearsal that is over for this page, and since when (`Date.now()`). */
+export interface Over {
+  readonly roomId: string;
+  readonly atMs: number;
+}
+
 /** What the director's page knows of the rehearsal it has opened; all null while it has opened none. */
 export interface DirectorView {
   readonly response: RoomResponse | null;
   readonly view: RoomView | null;
+  /** The last one that was over without this page having left it. */
+  readonly over: Over | null;
 }
 
 /** What a director's page has of its line to a room. */
@@ -43,8 +51,10 @@ export class DirectorRoom {
   private isAsked = false;
   private enteringSinceMs = 0;
   private endFollowing: () => void = () => undefined;
-  private snapshot: DirectorView = { response: null, view: null };
+  private snapshot: DirectorView = { response: null, view: null, over: null };
   private readonly listeners = new Set<() => void>();
+  /** Told why a rehearsal is over that this page has not left by itself. */
+  onOver: (words: string) => void = () => undefined;
   private readonly sayings = new SayingsInTurn((runId, known, saying) =>
     this.say('say', { runId, known, ...saying }),
   );
@@ -87,16 +97,19 @@ export class DirectorRoom {
     this.linkedAtMs = this.nowMs();
     this.endFollowing = link.subscribe(() => {
       const view = link.get();
-      if (view.over !== null) this.leave();
-      else this.show({ view });
+      if (view.over === null) this.show({ view });
+      else {
+        this.leave({ roomId: response.id, atMs: Date.now() });
+        this.onOver(view.over);
+      }
     });
   }
 
-  leave(): void {
+  leave(over: Over | null = null): void {
     this.endFollowing();
     this.link?.close();
     this.link = null;
-    this.show({ response: null, view: null });
+    this.show({ response: null, view: null, over });
   }
 
   /** Whether runs are given to a room: it is open, and its line stands. */

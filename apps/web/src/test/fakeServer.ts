@@ -8,6 +8,7 @@ import type {
   PieceResponse,
   ProblemDocument,
   RevisionResponse,
+  RoomResponse,
   RunResponse,
   SessionResponse,
   SignInResponse,
@@ -56,6 +57,7 @@ export class FakeServer {
   readonly runs = new Map<string, RunResponse[]>();
   readonly drills = new Map<string, DrillResponse[]>();
   dates: DateResponse[] = [];
+  rooms: RoomResponse[] = [];
   backups: BackupResponse[] = [];
   members: MemberResponse[] = [];
   places: SignInResponse[] = [];
@@ -138,7 +140,7 @@ export class FakeServer {
     'GET ensembles/*/dates': () => this.dates,
     'PUT ensembles/*/dates/*': ([, id = ''], body) => put(this.dates, { ...body, id } as DateResponse),
     'DELETE ensembles/*/dates/*': ([, id]) => void (this.dates = this.dates.filter((one) => one.id !== id)),
-    'GET ensembles/*/rooms': () => [],
+    'GET ensembles/*/rooms': () => this.rooms,
     'GET backups': () => this.backups,
     'POST backups': () => this.addBackup(),
     'POST backups/*/restore': () => this.backups,

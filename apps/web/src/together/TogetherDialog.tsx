@@ -34,7 +34,8 @@ interface TogetherDialogProps {
 /** The rehearsal's stands: who is there and how well locked, what each section hears, and words for them. */
 export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
   const { response, view } = useRoomView();
-  const { data: rooms } = useListRoomsQuery(ensemble.id);
+  // One may have been opened on another device meanwhile.
+  const { data: rooms, isFetching } = useListRoomsQuery(ensemble.id, { refetchOnMountOrArgChange: true });
   return (
     <DialogShell
       title="All together"
@@ -48,7 +49,7 @@ export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
     >
       {response && view?.room ? (
         <Rehearsal ensemble={ensemble} response={response} room={view.room} stands={view.stands} />
-      ) : response || rooms === undefined || rooms.length > 0 ? (
+      ) : response || isFetching || rooms === undefined || rooms.length > 0 ? (
         <p className="mt-6 text-lg text-quiet">Coming into the rehearsal …</p>
       ) : (
         <OpenRehearsal ensembleId={ensemble.id} />

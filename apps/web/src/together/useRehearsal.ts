@@ -5,15 +5,31 @@ import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useListRoomsQuery } from '../store/peopleApi.ts';
 import { useAppSelector } from '../store/store.ts';
 
-/** Comes into the rehearsal that an ensemble has open; true while it is connected with it. */
+/** How often a page that is in none looks for a rehearsal that was opened on another device. */
+const LOOK_MS = 15_000;
+
+/** Comes into the rehearsal that an ensemble has open, wherever it was opened; true while it is connected with it. */
 export function useEnteredRoom(ensembleId: string | null): boolean {
   const room = useRoom();
-  const { data: rooms, isLoading } = useListRoomsQuery(ensembleId ?? '', { skip: ensembleId === null });
-  const { response, view } = useRoomView();
-  const [first] = rooms ?? [];
+  const { response, view, over } = useRoomView();
+  const { rooms, askedAtMs, isLoading, refetch } = useListRoomsQuery(ensembleId ?? '', {
+    skip: ensembleId === null,
+    pollingInterval: response ? 0 : LOOK_MS,
+    selectFromResult: ({ data, startedTimeStamp = 0, isLoading: isFirst }) => ({
+      rooms: data,
+      askedAtMs: startedTimeStamp,
+      isLoading: isFirst,
+    }),
+  });
+  // What a list from before says of a rehearsal that is over is not so any more; and who was sent away does not knock at once.
+  const isGone = (id: string) => id === over?.roomId && askedAtMs < over.atMs + LOOK_MS;
+  const first = rooms?.find(({ id }) => !isGone(id));
   useEffect(() => {
     if (first && first.id !== response?.id) void room.enter(first);
   }, [first, response, room]);
+  useEffect(() => {
+    if (over && ensembleId !== null) void refetch();
+  }, [over, ensembleId, refetch]);
   useEffect(() => {
     room.setAsked(isLoading);
     return () => room.setAsked(false);
