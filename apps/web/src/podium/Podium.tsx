@@ -8,6 +8,7 @@ import { TempoText } from '../line/NoteText.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useListEnsemblesQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
+import { settingsNow } from '../store/transportSlice.ts';
 import { useTransport } from '../store/useTransport.ts';
 import { SectionsGlance, StandsGlance } from '../together/StandsGlance.tsx';
 import { useRehearsal } from '../together/useRehearsal.ts';
@@ -50,7 +51,8 @@ export function Podium() {
   usePlaceTheme('hall');
   const proof = useProof();
   const { piece, compiled } = proof;
-  const { status, settings, waits, ...heard } = useTransport('status', 'performed', 'settings', 'waits');
+  const { status, waits, ...heard } = useTransport('status', 'performed', 'waits');
+  const percent = useAppSelector(({ transport }) => settingsNow(transport).percent);
   const entryBar = Math.min(
     useAppSelector((state) => state.map.focusBar),
     piece.bars.length - 1,
@@ -96,7 +98,7 @@ export function Podium() {
               <div className="podium-tempo flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
                 <MeterFigure meter={bar.meter} />
                 <span className="text-[clamp(min(1.5rem,9cqw,max(24px,5.5cqh)),6cqmin,2.9rem)] font-bold">
-                  <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, settings.percent)} />
+                  <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, percent)} />
                 </span>
               </div>
               <RunWishes />

@@ -1,11 +1,12 @@
 import { barStart, pieceSeconds } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useAppSelector } from '../store/store.ts';
+import { settingsNow } from '../store/transportSlice.ts';
 
 /** How far into the piece, and how long to its end at the tempo it is run at. */
 export function RunClock({ performed }: { readonly performed: number }) {
   const { compiled } = useProof();
-  const percent = useAppSelector((state) => state.transport.settings.percent);
+  const percent = useAppSelector(({ transport }) => settingsNow(transport).percent);
   const at = barStart(compiled.timeline, performed);
   const left = ((pieceSeconds(compiled.timeline) - at) * 100) / percent;
   return (

@@ -1,6 +1,8 @@
 import { barName, type ClickChoice, type PerformedSpan } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useKept } from '../kept/kept.ts';
+import { useAppSelector } from '../store/store.ts';
+import { settingsNow } from '../store/transportSlice.ts';
 import { useTransport } from '../store/useTransport.ts';
 import { keptMicrophone } from '../takes/microphone.ts';
 import { playedName } from '../takes/playingAlong.ts';
@@ -12,8 +14,8 @@ const clickName = (clickOn: ClickChoice) => (clickOn === 'nothing' ? 'no click' 
 /** Everything about the run that is not plain: tempo, loop, what clicks. Nothing is said where all is as written. */
 export function RunWishes() {
   const { compiled } = useProof();
-  const { settings, isMuted, takesEffect, playsAlong, triedHabit, status } = useTransport(
-    'settings',
+  const settings = useAppSelector(({ transport }) => settingsNow(transport));
+  const { isMuted, takesEffect, playsAlong, triedHabit, status } = useTransport(
     'isMuted',
     'takesEffect',
     'playsAlong',

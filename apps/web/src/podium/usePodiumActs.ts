@@ -20,7 +20,7 @@ import type { Playback } from '../sound/playback.ts';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { barSelected } from '../store/mapSlice.ts';
 import type { RootState } from '../store/store.ts';
-import { takesEffectToggled } from '../store/transportSlice.ts';
+import { settingsNow, takesEffectToggled } from '../store/transportSlice.ts';
 import type { Act } from '../acts/act.ts';
 import { nextOf } from '../ui/nextOf.ts';
 import { useTaps } from '../ui/useTaps.ts';
@@ -60,6 +60,7 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
   useEffect(() => () => playback.leave(), [playback]);
   const { piece, compiled } = proof;
   const transport = () => store.getState().transport;
+  const wanted = () => settingsNow(transport());
   const entryBar = () => Math.min(store.getState().map.focusBar, piece.bars.length - 1);
   const entryPerformed = () => Math.max(0, compiled.firstPerformed[entryBar()] ?? 0);
   const countIn = (performed: number) =>
@@ -83,10 +84,10 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     barEnd: () => playback.stopAtBarEnd(),
     cue: () => playback.cue(),
     place: options.onPlace,
-    slower: () => setPercent(transport().settings.percent - PERCENT_STEP),
-    faster: () => setPercent(transport().settings.percent + PERCENT_STEP),
-    bitSlower: () => setPercent(transport().settings.percent - 1),
-    bitFaster: () => setPercent(transport().settings.percent + 1),
+    slower: () => setPercent(wanted().percent - PERCENT_STEP),
+    faster: () => setPercent(wanted().percent + PERCENT_STEP),
+    bitSlower: () => setPercent(wanted().percent - 1),
+    bitFaster: () => setPercent(wanted().percent + 1),
     printed: () => setPercent(100),
     tap: (atMs) => {
       const bpm = nextTap(atMs);
@@ -95,9 +96,9 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
       if (bpm !== null) setPercent((bpm / toNumber(tempoAt(compiled.timeline, performed, bar).bpm)) * 100);
     },
     effect: () => void store.dispatch(takesEffectToggled()),
-    click: () => playback.want({ clickOn: nextOf(CLICK_CHOICES, transport().settings.clickOn) }),
-    spoken: () => playback.want({ spoken: nextOf(SPOKEN_CHOICES, transport().settings.spoken) }),
-    overlay: () => playback.want({ overlay: nextOf(OVERLAYS, transport().settings.overlay) }),
+    click: () => playback.want({ clickOn: nextOf(CLICK_CHOICES, wanted().clickOn) }),
+    spoken: () => playback.want({ spoken: nextOf(SPOKEN_CHOICES, wanted().spoken) }),
+    overlay: () => playback.want({ overlay: nextOf(OVERLAYS, wanted().overlay) }),
     levels: options.onLevels,
     together: options.onTogether,
     tryOn: options.onTryOn,
@@ -106,12 +107,12 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     along: () => {
       if (!playback.isRunning) options.onAlong();
     },
-    fade: () => playback.want({ fade: nextFade(transport().settings.fade) }),
-    mute: () => playback.toggleMute(),
-    louder: () => playback.setLevel(playback.level + LEVEL_STEP),
-    softer: () => playback.setLevel(playback.level - LEVEL_STEP),
+    fade: () => playback.want({ fade: nextFade(wanted().fade) }),
+    mute: () => playback.level.toggleMute(),
+    louder: () => playback.level.set(playback.level.value + LEVEL_STEP),
+    softer: () => playback.level.set(playback.level.value - LEVEL_STEP),
     ...spanActs(proof, store, playback, entryPerformed),
-    rounds: () => playback.want({ countsEachRound: !transport().settings.countsEachRound }),
+    rounds: () => playback.want({ countsEachRound: !wanted().countsEachRound }),
     earlier: () => goTo(entryBar() - 1),
     later: () => goTo(entryBar() + 1),
     start: () => goTo(0),
@@ -146,7 +147,7 @@ function spanActs(
   playback: Playback,
   entryPerformed: () => number,
 ): Pick<Record<PodiumAct, () => void>, 'loop' | 'leaveOut' | 'clickHere'> {
-  const settings = () => store.getState().transport.settings;
+  const settings = () => settingsNow(store.getState().transport);
   const selected = (does: (span: PerformedSpan) => void) => {
     const span = selectedSpanMaybe(proof, store.getState().map);
     if (span) does(span);

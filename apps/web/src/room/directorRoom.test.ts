@@ -1,12 +1,22 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import { proofOf, readPiece, UNKNOWN_CLOCK, type RoomRun } from '@anchorbeat/core';
+import {
+  commandOf,
+  proofOf,
+  readPiece,
+  UNKNOWN_CLOCK,
+  type RoomRun,
+  type RunSettings,
+} from '@anchorbeat/core';
 import type { RoomResponse } from '@anchorbeat/contract';
 import { Playback } from '../sound/playback.ts';
 import { opened } from '../store/pieceSlice.ts';
-import { createStore } from '../store/store.ts';
+import { createStore, type AppStore } from '../store/store.ts';
+import { withoutServer } from '../test/noServer.ts';
 import { SimulatedDevice, simulatedPorts } from '../test/simulatedDevice.ts';
 import { DirectorRoom, type DirectorLine, type WantedRun } from './directorRoom.ts';
 import type { RoomView } from './roomLink.ts';
+
+withoutServer();
 
 const reading = readPiece({
   format: 'anchorbeat-piece',
@@ -17,6 +27,8 @@ const reading = readPiece({
 if (!reading.ok) throw new Error('the test piece does not read');
 const proof = proofOf(reading.piece);
 const START_MS = 6000;
+/** Each test has a piece of its own: how a piece is run is kept with it. */
+let pieces = 0;
 const within = (standardErrorMs: number) => ({ clock: { ...UNKNOWN_CLOCK, standardErrorMs } });
 
 /** Everything that can be gone on with at once is. */
@@ -28,6 +40,9 @@ describe('a run that is given to a rehearsal', () => {
   let show: (changes: Partial<RoomView>) => void;
   let device: SimulatedDevice;
   let playback: Playback;
+  let store: AppStore;
+  /** The answers that are still to be given to what was said, in order. */
+  let answers: Array<(answer: { ok: true; value: null } | { ok: false; detail: string }) => void>;
   let trouble: string | null;
   let room: DirectorRoom;
   let endPause: () => void;
@@ -63,6 +78,7 @@ describe('a run that is given to a rehearsal', () => {
         if (view.connection !== 'open') return Promise.resolve({ ok: false, detail: 'nobody answers' });
         said.push(event);
         if (event === 'start') show({ room: { run: begin(message as WantedRun) } as RoomView['room'] });
+        if (event === 'say') return new Promise((resolve) => void answers.push(resolve));
         return Promise.resolve({ ok: true, value: null });
       },
       serverMsAt: (pageMs) => pageMs,
@@ -75,10 +91,11 @@ describe('a run that is given to a rehearsal', () => {
       () => new Promise((resolve) => (endPause = resolve)),
     );
     device = new SimulatedDevice(5);
-    const store = createStore();
+    store = createStore();
+    answers = [];
     const { ports } = simulatedPorts(device);
-    playback = new Playback(store, ports, undefined, room);
-    store.dispatch(opened({ id: 'piece', ensembleId: 'e', revision: 1, piece: proof.piece }));
+    playback = new Playback(store, ports, undefined, room, (words) => (trouble = words));
+    store.dispatch(opened({ id: `piece ${++pieces}`, ensembleId: 'e', revision: 1, piece: proof.piece }));
     await room.enter({ id: 'room 1' } as RoomResponse);
     show({});
   });
@@ -137,6 +154,58 @@ describe('a run that is given to a rehearsal', () => {
     room.setAsked(false);
     await settled();
     expect([said, device.sounds.length > before]).toEqual([[], true]);
+  });
+
+  /** The room has what somebody said to the run. */
+  const roomHas = (settings: Partial<RunSettings>) => {
+    const run = room.run!;
+    const command = commandOf({ kind: 'change', settings, every: 'beat' }, 3);
+    const session = { ...run.session, commands: [...run.session.commands, command] };
+    show({ room: { run: { ...run, session } } as RoomView['room'] });
+  };
+  /** How the run is shown to be wanted, and how this page wants its next one. */
+  const percents = () => {
+    const { run, settings } = store.getState().transport;
+    return [run?.settings.percent, settings.percent];
+  };
+
+  test('follows what another who leads says to it, and shows that; this page’s next run is its own', async () => {
+    show(within(3));
+    await countIn();
+    roomHas({ percent: 80, clickOn: 'downbeats' });
+    expect(percents()).toEqual([80, 100]);
+    playback.want({ percent: 85 });
+    await settled();
+    roomHas({ percent: 85 });
+    answers[0]?.({ ok: true, value: null });
+    await settled();
+    expect([percents(), store.getState().transport.run?.settings.clickOn]).toEqual([[85, 85], 'downbeats']);
+  });
+
+  test('is not shown otherwise than it is: what was refused is no longer wanted', async () => {
+    show(within(3));
+    await countIn();
+    playback.want({ percent: 90 });
+    expect(percents()).toEqual([90, 90]);
+    await settled();
+    answers[0]?.({ ok: false, detail: 'the director leads' });
+    await settled();
+    expect([percents(), trouble]).toEqual([[100, 100], 'the director leads']);
+  });
+
+  test('shows what was said last also while what was said before is answered', async () => {
+    show(within(3));
+    await countIn();
+    for (const percent of [95, 90, 85]) playback.want({ percent });
+    await settled();
+    roomHas({ percent: 95 });
+    answers[0]?.({ ok: true, value: null });
+    await settled();
+    expect(percents()).toEqual([85, 85]);
+    roomHas({ percent: 85 });
+    answers[1]?.({ ok: true, value: null });
+    await settled();
+    expect([percents(), answers.length]).toEqual([[85, 85], 2]);
   });
 
   test('is refused, not waited for, where the line is lost', async () => {

@@ -14,8 +14,11 @@ import type { RunResponse } from '@anchorbeat/contract';
 import { opened } from '../store/pieceSlice.ts';
 import { createStore, type AppStore } from '../store/store.ts';
 import { runMarked, type DrillSubject } from '../store/transportSlice.ts';
+import { withoutServer } from '../test/noServer.ts';
 import { SimulatedDevice, simulatedPorts } from '../test/simulatedDevice.ts';
 import { Playback } from './playback.ts';
+
+withoutServer();
 
 const START_DELAY_SECONDS = 0.12;
 /** Each test has a piece of its own: how a piece is run is kept with it. */
@@ -215,10 +218,10 @@ describe('playback', () => {
 
   test('its level is the device’s, and a mute silences it and gives it back', async () => {
     await playback.countIn(proof, 0, piece);
-    playback.setLevel(0.4);
-    playback.toggleMute();
+    playback.level.set(0.4);
+    playback.level.toggleMute();
     expect(device.level).toBe(0);
-    playback.toggleMute();
+    playback.level.toggleMute();
     expect(device.level).toBe(0.4);
   });
 });

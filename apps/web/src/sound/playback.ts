@@ -18,8 +18,6 @@ import type { AppStore } from '../store/store.ts';
 import {
   barBeat,
   countOffBeat,
-  levelSet,
-  muteToggled,
   runChanged,
   runEnded,
   runStarted,
@@ -31,6 +29,7 @@ import { fallInMaybe } from '../room/followedRun.ts';
 import { saveOpenPiece } from '../store/autosave.ts';
 import { BeatFollower } from './beatFollower.ts';
 import type { Words } from './fetchWords.ts';
+import { Level } from './level.ts';
 import { Loudspeaker } from './loudspeaker.ts';
 import type { PlaybackPorts } from './ports.ts';
 import {
@@ -44,8 +43,10 @@ import {
   planOf,
   RoomTrouble,
   sayInTime,
+  settingsNamed,
   takeOfMaybe,
   titleOf,
+  wantedOf,
   type RunRoom,
   type PlayedTake,
   type RunWish,
@@ -60,6 +61,7 @@ import {
 export class Playback {
   /** What is sounded through. */
   readonly loudspeaker: Loudspeaker;
+  readonly level: Level;
   private sounding: Sounding | null = null;
   private readonly beats: BeatFollower;
   /** Told what was played along with a run, when it has ended. */
@@ -75,8 +77,8 @@ export class Playback {
     private readonly room: RunRoom | null = null,
     private readonly tellTrouble: TellTrouble = () => undefined,
   ) {
-    const levelNow = () => (store.getState().transport.isMuted ? 0 : this.level);
-    this.loudspeaker = new Loudspeaker(ports, words, levelNow);
+    this.level = new Level(store, () => this.loudspeaker.sendLevel());
+    this.loudspeaker = new Loudspeaker(ports, words, () => this.level.heard);
     this.beats = new BeatFollower(
       ports.everyFrame,
       () => this.momentMaybe(),
@@ -95,7 +97,7 @@ export class Playback {
     const state = runAfter(proof, readyRun(wanted), start);
     const info = infoOf(this.ports, this.store.getState().piece.open, subject, wanted);
     const along = alongOf(info, this.store.getState().transport);
-    const sounding: Sounding = { info, proof, performed, state, room: null, ...along };
+    const sounding: Sounding = { info, proof, performed, state, room: null, unanswered: new Set(), ...along };
     this.sounding = sounding;
     this.store.dispatch(runStarted({ run: info, performed }));
     try {
@@ -158,7 +160,7 @@ export class Playback {
   stop(): void {
     const { sounding, room } = this;
     if (sounding?.room && room?.run?.id === sounding.room.id)
-      this.sayInRoom(room, sounding.room, { kind: 'stop' });
+      void this.sayInRoom(room, sounding.room, { kind: 'stop' });
     this.leave();
   }
 
@@ -183,7 +185,8 @@ export class Playback {
       startedAtMs: this.ports.nowMs() - Math.max(0, room.serverNowMs() - run.startServerMs),
     };
     const { performed } = start;
-    const sounding: Sounding = { info, proof, performed, state, room: run, onsets: null, tried: null };
+    const along = { onsets: null, tried: null };
+    const sounding: Sounding = { info, proof, performed, state, room: run, unanswered: new Set(), ...along };
     this.sounding = sounding;
     this.store.dispatch(runStarted({ run: info, performed }));
     void this.soundRoomRun(sounding, run, room);
@@ -209,7 +212,7 @@ export class Playback {
         call,
       });
       if (this.sounding !== sounding) {
-        this.sayInRoom(room, run, { kind: 'stop' });
+        void this.sayInRoom(room, run, { kind: 'stop' });
         return;
       }
       sounding.room = run;
@@ -251,11 +254,13 @@ export class Playback {
     const added = run.session.commands.slice(sounding.room.session.commands.length);
     sounding.room = run;
     for (const command of added) this.obey(sounding, command);
+    if (added.length > 0) this.store.dispatch(runChanged(wantedOf(sounding)));
     if (added.some(({ kind }) => kind === 'stop')) this.leave();
   }
 
-  private sayInRoom(room: RunRoom, run: RoomRun, saying: RunSaying): void {
-    room
+  /** Resolves once it is answered, also where it is refused. */
+  private sayInRoom(room: RunRoom, run: RoomRun, saying: RunSaying): Promise<void> {
+    return room
       .sayTo(run.id, run.session.commands.length, saying)
       .catch((error: unknown) => this.tellTrouble((error as Error).message));
   }
@@ -290,12 +295,12 @@ export class Playback {
     const last = this.sounding?.state.plan?.stretches.at(-1);
     const waits =
       last?.kind === 'waiting' && last.runSeconds <= (this.runSecondsMaybe() ?? 0) + CHANGE_LEAD_SECONDS;
-    this.say({ kind: waits ? 'cue' : 'goOn' });
+    void this.say({ kind: waits ? 'cue' : 'goOn' });
   }
 
   /** Runs on to the end of the bar and stops there. */
   stopAtBarEnd(): void {
-    this.say({ kind: 'stopAtBarEnd' });
+    void this.say({ kind: 'stopAtBarEnd' });
   }
 
   /** Whether anything sounds or is about to. */
@@ -349,38 +354,36 @@ export class Playback {
     return player.runSecondsAtMaybe(output.dueSeconds(pageMs));
   }
 
-  /** Sets the level, from 0 to 1, gliding there; a fresh window starts quiet. */
-  setLevel(level: number): void {
-    this.store.dispatch(levelSet(Math.min(Math.max(level, 0), 1)));
-    this.loudspeaker.sendLevel();
-  }
-
-  toggleMute(): void {
-    this.store.dispatch(muteToggled());
-    this.loudspeaker.sendLevel();
-  }
-
-  get level(): number {
-    return this.store.getState().transport.level;
-  }
-
+  /** Until a room has answered, a change is shown as if it held; what was refused is no longer wanted. */
   private change(settings: Partial<RunSettings>, every: 'beat' | 'bar'): void {
-    this.say({ kind: 'change', settings, every });
-    if (this.sounding) this.store.dispatch(runChanged({ ...this.sounding.state.settings, ...settings }));
+    const { sounding } = this;
+    const answered = this.say({ kind: 'change', settings, every });
+    if (!sounding) return;
+    sounding.unanswered.add(settings);
+    this.store.dispatch(runChanged(wantedOf(sounding)));
+    void answered.then(() => {
+      sounding.unanswered.delete(settings);
+      if (this.sounding !== sounding) return;
+      const wanted = wantedOf(sounding);
+      this.store.dispatch(runChanged(wanted));
+      if (sounding.room && sounding.info.subject.kind === 'piece')
+        this.store.dispatch(settingsChanged(settingsNamed(wanted, settings)));
+    });
   }
 
-  /** Says something to the run that sounds, holding from a moment that can still be planned anew; in a room, everywhere. */
-  private say(saying: RunSaying): void {
+  /**
+   * Says something to the run that sounds, holding from a moment that can still be planned anew; in a room, everywhere. Resolves
+   * once that is answered.
+   */
+  private async say(saying: RunSaying): Promise<void> {
     const now = this.runSecondsMaybe();
     const { sounding, room } = this;
     if (!sounding || now === null) return;
-    if (sounding.room && room) this.sayInRoom(room, sounding.room, saying);
-    else {
-      // What is heard now left the page a while ago.
-      const latency = this.loudspeaker.output?.latencySeconds() ?? 0;
-      const from = (lead: number) => (this.runSecondsMaybe() ?? now) + latency + lead;
-      sayInTime((lead, how) => this.obey(sounding, commandOf(saying, from(lead)), how));
-    }
+    if (sounding.room && room) return this.sayInRoom(room, sounding.room, saying);
+    // What is heard now left the page a while ago.
+    const latency = this.loudspeaker.output?.latencySeconds() ?? 0;
+    const from = (lead: number) => (this.runSecondsMaybe() ?? now) + latency + lead;
+    sayInTime((lead, how) => this.obey(sounding, commandOf(saying, from(lead)), how));
   }
 
   /** False, and nothing is changed, where it would be late and must not be. */

@@ -57,6 +57,8 @@ export interface Sounding {
   state: RunState;
   /** The run as the room has it; null where it is this page's alone. */
   room: RoomRun | null;
+  /** What was said to it there and is not answered yet, in the order in which it was said. */
+  readonly unanswered: Set<Partial<RunSettings>>;
   /** What somebody played along, in seconds of the run; null where nobody was going to. */
   readonly onsets: number[] | null;
   /** Simulated sections that play along; null where there are none. */
@@ -125,6 +127,16 @@ export function alongOf(
     onsets: playsAlong === null ? null : [],
     tried: isTried ? { habit: triedHabit, seed: startedAtMs % MOST_SEED, play: playsAlong ?? 'pulse' } : null,
   };
+}
+
+/** How a run is wanted, with what is not answered yet as if it held. */
+export function wantedOf({ state, unanswered }: Pick<Sounding, 'state' | 'unanswered'>): RunSettings {
+  return Object.assign({}, state.settings, ...unanswered) as RunSettings;
+}
+
+/** Those settings that a change names. */
+export function settingsNamed(settings: RunSettings, change: Partial<RunSettings>): Partial<RunSettings> {
+  return Object.fromEntries(Object.entries(settings).filter(([name]) => name in change));
 }
 
 /** All that sounds of a run: its clicks, and whoever plays along with them. */

@@ -117,6 +117,11 @@ export interface TransportState {
   readonly takesEffect: 'beat' | 'bar';
 }
 
+/** How the run that sounds is wanted, by whoever leads it; while none does, the next one of this page. */
+export function settingsNow({ run, settings }: Pick<TransportState, 'run' | 'settings'>): RunSettings {
+  return run?.settings ?? settings;
+}
+
 const initialState: TransportState = {
   status: 'stopped',
   cameToEnd: false,
