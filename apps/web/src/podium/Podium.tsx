@@ -46,13 +46,19 @@ const TogetherDialog = lazyPart('TogetherDialog', () => import('../together/Toge
 
 const SectionsPlayed = lazyPart('SectionsPlayed', () => import('../together/SectionsPlayed.tsx'));
 
+/** What is beaten here, as fast as it is run. */
+function SoundingTempo({ performed, bar }: { readonly performed: number; readonly bar: Bar }) {
+  const { compiled } = useProof();
+  const percent = useAppSelector(({ transport }) => settingsNow(transport).percent);
+  return <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, percent)} />;
+}
+
 /** In front of the ensemble: where we are, what is beaten, what comes next. Everything answers to one key. */
 export function Podium() {
   usePlaceTheme('hall');
   const proof = useProof();
   const { piece, compiled } = proof;
   const { status, waits, ...heard } = useTransport('status', 'performed', 'waits');
-  const percent = useAppSelector(({ transport }) => settingsNow(transport).percent);
   const entryBar = Math.min(
     useAppSelector((state) => state.map.focusBar),
     piece.bars.length - 1,
@@ -98,7 +104,7 @@ export function Podium() {
               <div className="podium-tempo flex flex-wrap items-center gap-x-[clamp(1rem,3cqw,2.5rem)]">
                 <MeterFigure meter={bar.meter} />
                 <span className="text-[clamp(min(1.5rem,9cqw,max(24px,5.5cqh)),6cqmin,2.9rem)] font-bold">
-                  <TempoText tempo={soundingTempoAt(compiled.timeline, performed, bar, percent)} />
+                  <SoundingTempo performed={performed} bar={bar} />
                 </span>
               </div>
               <RunWishes />

@@ -6,6 +6,7 @@ import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { problemText } from '../store/api.ts';
 import {
   useChangeRoomCodeMutation,
+  useDirects,
   useEndRoomMutation,
   useListRoomsQuery,
   useOpenRoomMutation,
@@ -91,6 +92,7 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
   const hand = useRoom();
   const say = (event: string, message: object) =>
     void hand.say(event, message).catch((error: unknown) => toast((error as Error).message));
+  const directs = useDirects(ensemble.id);
   const sections = sectionsIn(ensemble.sections, stands);
   return (
     <div className="mt-5 grid gap-x-10 gap-y-6 lg:grid-cols-[20rem_minmax(0,1fr)]">
@@ -110,13 +112,19 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
           >
             {room.isMuted ? 'Let all sound' : 'Mute all'}
           </Button>
-          <Button
-            aria-pressed={room.coDirectorsLead}
-            title="Start, stop, tempo and cues, for those who lead this ensemble beside its director"
-            onClick={() => say('settings', { coDirectorsLead: !room.coDirectorsLead })}
-          >
-            {room.coDirectorsLead ? 'Co-directors lead too' : 'Only you lead'}
-          </Button>
+          {directs ? (
+            <Button
+              aria-pressed={room.coDirectorsLead}
+              title="Start, stop, tempo and cues, for those who lead this ensemble beside its director"
+              onClick={() => say('settings', { coDirectorsLead: !room.coDirectorsLead })}
+            >
+              {room.coDirectorsLead ? 'Co-directors lead too' : 'Only you lead'}
+            </Button>
+          ) : (
+            <span className="text-quiet">
+              {room.coDirectorsLead ? 'You lead too' : 'The director leads; you follow'}
+            </span>
+          )}
           {room.alone !== null && (
             <Button onClick={() => say('settings', { alone: null })}>All sections again</Button>
           )}
