@@ -16,7 +16,7 @@ import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { JoinRequest, UpdateStandRequest } from '@anchorbeat/contract';
 import type { Request } from 'express';
 import { Needs, NeedsStand, Open, Who } from '../accounts/access.guard.ts';
-import type { Identity } from '../accounts/access.service.ts';
+import { AccessService, type Identity } from '../accounts/access.service.ts';
 import { AccountsModule } from '../accounts/accounts.module.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { Addresses } from './addresses.ts';
@@ -30,7 +30,10 @@ import { Takes } from './takes.ts';
 @Controller('api')
 @Needs('keepRoom')
 class RoomsController {
-  constructor(private readonly rooms: RoomsService) {}
+  constructor(
+    private readonly rooms: RoomsService,
+    private readonly access: AccessService,
+  ) {}
 
   @Get('ensembles/:ensembleId/rooms')
   @ApiOperation({ summary: 'Rehearsals that can be joined now' })
@@ -40,8 +43,8 @@ class RoomsController {
 
   @Post('ensembles/:ensembleId/rooms')
   @ApiOperation({ summary: 'Open a rehearsal; it ends by itself after twelve hours' })
-  create(@uuidParam('ensembleId') ensembleId: string) {
-    return this.rooms.create(ensembleId);
+  create(@uuidParam('ensembleId') ensembleId: string, @Who() who: Identity) {
+    return this.rooms.create(ensembleId, this.access.roleIn(who, ensembleId));
   }
 
   @Delete('rooms/:roomId')

@@ -11,6 +11,7 @@ import {
   roomAfter,
   typedCode,
   type RoomAct,
+  type Role,
   type RoomState,
 } from '@anchorbeat/core';
 import type { JoinRequest, JoinResponse, RoomResponse, UpdateStandRequest } from '@anchorbeat/contract';
@@ -74,7 +75,8 @@ export class RoomsService {
     return rows.filter(isOpen).map((row) => this.response(row));
   }
 
-  async create(ensembleId: string): Promise<RoomResponse> {
+  /** Where a co-director opens it, co-directors lead: nobody else may be there. */
+  async create(ensembleId: string, by: Role): Promise<RoomResponse> {
     const now = new Date();
     const row: RoomEntity = {
       id: randomUUID(),
@@ -83,7 +85,7 @@ export class RoomsService {
       createdAt: now.toISOString(),
       expiresAt: new Date(now.getTime() + LIFE_MS).toISOString(),
       endedAt: null,
-      state: EMPTY_ROOM,
+      state: { ...EMPTY_ROOM, coDirectorsLead: by === 'coDirector' },
     };
     await this.writer.run(async (manager) => {
       await manager.query('UPDATE rooms SET ended_at = ? WHERE ended_at IS NULL AND expires_at < ?', [

@@ -261,6 +261,9 @@ describe('who may not', () => {
     await ask(await directorSocket(room), 'settings', { coDirectorsLead: true });
     expect(await ask(co, 'start', startOf())).toMatchObject({ ok: true });
     expect(await ask(await directorSocket(room), 'report', { state: 'ready' })).toMatchObject({ ok: false });
+    const byCo = await signedInAs(server, 'co');
+    const own = await directorSocket(await newRoom(byCo.http, ensembleId), byCo);
+    expect(await ask(own, 'start', startOf())).toMatchObject({ ok: true });
   });
 
   test('who is taken out of the ensemble, or signs out, hears no more of its room', async () => {

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import {
   commandOf,
+  EMPTY_ROOM,
   proofOf,
   readPiece,
   UNKNOWN_CLOCK,
@@ -161,7 +162,7 @@ describe('a run that is given to a rehearsal', () => {
     const run = room.run!;
     const command = commandOf({ kind: 'change', settings, every: 'beat' }, 3);
     const session = { ...run.session, commands: [...run.session.commands, command] };
-    show({ room: { run: { ...run, session } } as RoomView['room'] });
+    show({ room: { ...EMPTY_ROOM, run: { ...run, session } } });
   };
   /** How the run is shown to be wanted, and how this page wants its next one. */
   const percents = () => {

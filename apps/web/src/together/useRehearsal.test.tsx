@@ -1,14 +1,15 @@
-import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
-import { UNKNOWN_CLOCK } from '@anchorbeat/core';
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { EMPTY_ROOM, UNKNOWN_CLOCK, type RoomState } from '@anchorbeat/core';
 import type { RoomResponse } from '@anchorbeat/contract';
 import { act, cleanup, render } from '@testing-library/react';
 import { Provider } from 'react-redux';
 import { DirectorRoom, type DirectorLine } from '../room/directorRoom.ts';
 import { RoomContext } from '../room/RoomContext.tsx';
 import type { RoomView } from '../room/roomLink.ts';
+import { askSession } from '../store/peopleApi.ts';
 import { createStore } from '../store/store.ts';
-import { FakeServer } from '../test/fakeServer.ts';
-import { useEnteredRoom } from './useRehearsal.ts';
+import { ENSEMBLE, FakeServer } from '../test/fakeServer.ts';
+import { useEnteredRoom, usePutOnStands } from './useRehearsal.ts';
 
 const SECONDS = 1000;
 const OPEN: RoomView = {
@@ -51,6 +52,14 @@ function lineTo(roomId: string): Promise<DirectorLine> {
 
 function Entered() {
   return useEnteredRoom('e') ? 'in a rehearsal' : 'alone';
+}
+
+/** Whatever is said after that is heard by nobody: a conversation without an end has one in a test. */
+const MOST_SAID = 20;
+
+function AtPodium({ id, revision }: { readonly id: string; readonly revision: number }) {
+  usePutOnStands({ id, revision, ensembleId: ENSEMBLE.id });
+  return null;
 }
 
 const pass = (seconds: number) => act(() => jest.advanceTimersByTimeAsync(seconds * SECONDS));
@@ -102,4 +111,89 @@ test('a rehearsal that another device opened is come into; one that is over is l
   act(() => show({ over: 'You are no longer signed in to this rehearsal' }));
   await pass(60);
   expect([container.textContent, entered]).toEqual(['in a rehearsal', ['room 1', 'room 2', 'room 2']]);
+});
+
+describe('what is on the stands', () => {
+  let state: RoomState;
+  let said: string[];
+  const lines = new Set<() => void>();
+  const tellAll = (changes: Partial<RoomState>) => {
+    state = { ...state, ...changes, open: changes.open ? { ...changes.open } : state.open };
+    for (const tell of [...lines]) tell();
+  };
+
+  beforeEach(() => {
+    lines.clear();
+    said = [];
+    state = EMPTY_ROOM;
+  });
+
+  /** A page at the podium of a piece; given back is how it comes to have another revision of it. */
+  async function podium(id: string, revision: number, part: 'director' | 'coDirector' = 'director') {
+    const signedIn = {
+      accountId: part,
+      displayName: part,
+      isLocal: false,
+      roles: [{ ensembleId: ENSEMBLE.id, role: part }],
+    };
+    server.session = { signedIn, canOpenHere: false, canSetUp: false };
+    const store = createStore();
+    await store.dispatch(askSession());
+    const room = new DirectorRoom(() =>
+      Promise.resolve({
+        subscribe: (listener) => {
+          lines.add(listener);
+          listener();
+          return () => void lines.delete(listener);
+        },
+        get: () => ({ ...OPEN, room: state }),
+        say: (_, message) => {
+          const open = message as NonNullable<RoomState['open']>;
+          said.push(`${open.pieceId} ${open.revision}`);
+          if (said.length < MOST_SAID) tellAll({ open });
+          return Promise.resolve({ ok: true, value: null });
+        },
+        serverMsAt: (ms) => ms,
+        pageMsAt: (ms) => ms,
+        close: () => undefined,
+      }),
+    );
+    const page = (shown: number) => (
+      <Provider store={store}>
+        <RoomContext value={room}>
+          <AtPodium id={id} revision={shown} />
+        </RoomContext>
+      </Provider>
+    );
+    const { rerender } = render(page(revision));
+    await act(() => room.enter({ id: 'room' } as RoomResponse));
+    return (newer: number) => rerender(page(newer));
+  }
+
+  test('is put there by who comes to a podium last, and two podiums never take it from each other in turn', async () => {
+    const revise = await podium('ebb', 3);
+    await podium('rope', 1);
+    expect(said).toEqual(['ebb 3', 'rope 1']);
+    revise(4);
+    expect(said.length).toBe(2);
+    act(() => tellAll({ isMuted: true }));
+    expect(said.length).toBe(2);
+  });
+
+  test('is the newest revision that any page has made of it', async () => {
+    const revise = await podium('ebb', 3);
+    await podium('ebb', 3);
+    revise(4);
+    expect(said).toEqual(['ebb 3', 'ebb 4']);
+  });
+
+  test('is put there by nobody who does not lead', async () => {
+    await podium('ebb', 3);
+    await podium('rope', 1, 'coDirector');
+    expect(said).toEqual(['ebb 3']);
+    act(() => tellAll({ coDirectorsLead: true }));
+    expect(said).toEqual(['ebb 3']);
+    await podium('tar', 2, 'coDirector');
+    expect(said).toEqual(['ebb 3', 'tar 2']);
+  });
 });

@@ -1,8 +1,9 @@
 import type { Proof } from '@anchorbeat/core';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
-import { useListRoomsQuery } from '../store/peopleApi.ts';
+import { useDirects, useListRoomsQuery } from '../store/peopleApi.ts';
+import type { OpenPiece } from '../store/pieceSlice.ts';
 import { useAppSelector } from '../store/store.ts';
 
 /** How often a page that is in none looks for a rehearsal that was opened on another device. */
@@ -45,15 +46,32 @@ export function useRehearsal(proof: Proof): void {
   const open = useAppSelector((state) => state.piece.open);
   const room = useRoom();
   const playback = usePlayback();
-  const isOpen = useEnteredRoom(open?.ensembleId ?? null);
-  const { view } = useRoomView();
-  const known = view?.room?.open;
-  const pieceId = open?.id;
-  const revision = open?.revision;
-  useEffect(() => {
-    if (!isOpen || pieceId === undefined || revision === undefined || revision < 1) return;
-    if (known?.pieceId === pieceId && known.revision === revision) return;
-    room.say('open', { pieceId, revision }).catch(() => undefined);
-  }, [isOpen, known, pieceId, revision, room]);
+  useEnteredRoom(open?.ensembleId ?? null);
+  usePutOnStands(open);
   useEffect(() => room.subscribe(() => playback.join(proof)), [room, playback, proof]);
+}
+
+/**
+ * Puts a piece on the stands as a page that leads comes to its podium, and its newer revisions. Where another page has put
+ * another piece there since, that stays.
+ */
+export function usePutOnStands(piece: Pick<OpenPiece, 'id' | 'ensembleId' | 'revision'> | null): void {
+  const room = useRoom();
+  const { view } = useRoomView();
+  const directs = useDirects(piece?.ensembleId);
+  const put = useRef('');
+  const { id = '', revision = 0 } = piece ?? {};
+  const mayPut = view?.connection === 'open' && (directs || view.room?.coDirectorsLead === true);
+  const known = view?.room ? view.room.open : undefined;
+  useEffect(() => {
+    if (known === undefined || revision < 1) return;
+    const isThere = known?.pieceId === id;
+    const isFirst = put.current !== id;
+    const wasReplaced = known !== null && !isThere && !isFirst;
+    put.current = id;
+    // Who is let lead later takes nothing from the stands by that.
+    if (!mayPut || wasReplaced) return;
+    if (isThere && (isFirst ? known.revision === revision : known.revision >= revision)) return;
+    room.say('open', { pieceId: id, revision }).catch(() => (put.current = ''));
+  }, [mayPut, known, id, revision, room]);
 }
