@@ -9,6 +9,7 @@ export {
   LEAST_GOAL_PERCENT,
   MOST_GOAL_PERCENT,
   MOST_PAUSE_SECONDS,
+  KeepDateRequest,
   SaveDateRequest,
 } from './season/requests.ts';
 export type { DateResponse } from './season/responses.ts';

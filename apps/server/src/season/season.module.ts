@@ -2,12 +2,13 @@ import { Body, Controller, Delete, Get, HttpCode, Injectable, Module, Put } from
 import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { InjectRepository } from '@nestjs/typeorm';
-import { SaveDateRequest, type DateResponse } from '@anchorbeat/contract';
+import { KeepDateRequest, type DateResponse } from '@anchorbeat/contract';
 import { IsNull, Repository } from 'typeorm';
 import { SerialWriter } from '../database/connection.ts';
 import { DatabaseModule } from '../database/database.module.ts';
 import { DateEntity, EnsembleEntity } from '../database/entities.ts';
 import { alreadyExists, notFound } from '../problems/problemException.ts';
+import { mergedDate } from './mergeDate.ts';
 
 /** Years of two rehearsals a week. */
 const LISTED_DATES = 2000;
@@ -30,13 +31,17 @@ class SeasonService {
     return rows.map(dateResponse).reverse();
   }
 
-  async save(ensembleId: string, id: string, details: SaveDateRequest): Promise<DateResponse> {
+  /** What others changed since `base` stays; without it the date is as it is sent. */
+  async save(ensembleId: string, id: string, { base, ...sent }: KeepDateRequest): Promise<DateResponse> {
     if (!(await this.ensembles.existsBy({ id: ensembleId }))) throw notFound('ensemble');
-    const known = await this.dates.findOneBy({ id });
-    if (known && known.ensembleId !== ensembleId) throw alreadyExists('date');
-    const row = { id, ensembleId, at: details.at, details, deletedAt: null };
-    await this.writer.run((manager) => manager.upsert(DateEntity, row, ['id']));
-    return dateResponse(row);
+    return this.writer.run(async (manager) => {
+      const known = await manager.findOneBy(DateEntity, { id });
+      if (known && known.ensembleId !== ensembleId) throw alreadyExists('date');
+      const details = base && known ? mergedDate(base, sent, known.details) : sent;
+      const row = { id, ensembleId, at: details.at, details, deletedAt: null };
+      await manager.upsert(DateEntity, row, ['id']);
+      return dateResponse(row);
+    });
   }
 
   async remove(ensembleId: string, id: string): Promise<void> {
@@ -68,11 +73,11 @@ class SeasonController {
 
   @Put(':dateId')
   @ApiOperation({ summary: 'Keep a rehearsal or a concert, its plan and what was done, or change it' })
-  @ApiBody({ schema: { $ref: '#/components/schemas/SaveDateRequest' } })
+  @ApiBody({ schema: { $ref: '#/components/schemas/KeepDateRequest' } })
   save(
     @uuidParam('ensembleId') ensembleId: string,
     @uuidParam('dateId') dateId: string,
-    @Body() request: SaveDateRequest,
+    @Body() request: KeepDateRequest,
   ) {
     return this.season.save(ensembleId, dateId, request);
   }

@@ -81,6 +81,28 @@ test.each<[string, object]>([
   expect(await dates()).toEqual(before);
 });
 
+test('what others changed since one saw a date stays; sent twice it is the same, and nothing of before is kept', async () => {
+  const id = randomUUID();
+  const seen = date({ absent: ['Drums'] });
+  await server.http.put(path(id)).send(seen).expect(200);
+  await server.http
+    .put(path(id))
+    .send({ ...seen, note: 'mutes', base: seen })
+    .expect(200);
+  const mine = { ...seen, absent: ['Drums', 'Reeds'], base: seen };
+  for (let turn = 0; turn < 2; turn++) {
+    const { body } = await server.http.put(path(id)).send(mine).expect(200);
+    expect(body).toEqual({ ...seen, id, note: 'mutes', absent: ['Drums', 'Reeds'] });
+  }
+  expect((await dates()).find((one) => one.id === id)).not.toHaveProperty('base');
+  await server.http
+    .put(path(id))
+    .send({ ...seen, base: { minutes: 'many' } })
+    .expect(422);
+  await server.http.put(path(id)).send(seen).expect(200);
+  expect((await dates()).find((one) => one.id === id)).toEqual({ ...seen, id });
+});
+
 test('a date of no ensemble, or of another one, is not there', async () => {
   const [{ id }] = (await dates()) as [DateResponse];
   await server.http.put(`/api/ensembles/${randomUUID()}/dates/${id}`).send(date()).expect(404);

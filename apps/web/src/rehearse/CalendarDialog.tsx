@@ -2,7 +2,7 @@ import { howMany } from '@anchorbeat/core';
 import type { DateResponse, EnsembleResponse } from '@anchorbeat/contract';
 import { useState } from 'react';
 import { problemText } from '../store/api.ts';
-import { useSaveDateMutation } from '../store/seasonApi.ts';
+import { fieldsOf, useSaveDateMutation } from '../store/seasonApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { readCalendar, type CalendarReading, type ReadDate } from './readCalendar.ts';
@@ -35,7 +35,10 @@ export function CalendarDialog({ ensemble, dates, onClose }: CalendarDialogProps
   const wanted = reading?.dates.filter(({ becomes }) => becomes !== 'the same') ?? [];
   const keep = async () => {
     try {
-      for (const { id, date } of wanted) await save({ ensembleId: ensemble.id, id, date }).unwrap();
+      for (const { id, date } of wanted) {
+        const known = dates.find((one) => one.id === id);
+        await save({ ensembleId: ensemble.id, id, date, base: known ? fieldsOf(known) : null }).unwrap();
+      }
       onClose();
     } catch (error) {
       setProblem(`${problemText(error)} What was kept before is there; keep the rest by trying again.`);

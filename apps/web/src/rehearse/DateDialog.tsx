@@ -9,7 +9,7 @@ import { MOST_PLAN_MINUTES } from '@anchorbeat/core';
 import { useState, type FormEvent } from 'react';
 import { v4 as uuid } from 'uuid';
 import { problemText } from '../store/api.ts';
-import { useRemoveDateMutation, useSaveDateMutation } from '../store/seasonApi.ts';
+import { fieldsOf, useRemoveDateMutation, useSaveDateMutation } from '../store/seasonApi.ts';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
@@ -37,7 +37,9 @@ interface DateDialogProps {
 export function DateDialog({ ensemble, pieces, date, onKept, onClose }: DateDialogProps) {
   const [save, { isLoading }] = useSaveDateMutation();
   const [remove] = useRemoveDateMutation();
-  const [fields, setFields] = useState<SaveDateRequest>(() => fieldsOf(date));
+  // As it was when the dialog was opened: what others change meanwhile stays.
+  const [base] = useState(() => date && fieldsOf(date));
+  const [fields, setFields] = useState<SaveDateRequest>(() => base ?? thisEvening());
   const [weeks, setWeeks] = useState(1);
   // Made once: where some were kept before something failed, trying again keeps them under the same ids.
   const [ids] = useState(() => [date?.id ?? uuid(), ...Array.from({ length: MOST_WEEKS - 1 }, () => uuid())]);
@@ -48,7 +50,7 @@ export function DateDialog({ ensemble, pieces, date, onKept, onClose }: DateDial
     try {
       for (const [week, id] of ids.slice(0, weeks).entries()) {
         const one = week === 0 ? fields : { ...fields, at: weeksLater(fields.at, week), done: [], note: '' };
-        await save({ ensembleId: ensemble.id, id, date: one }).unwrap();
+        await save({ ensembleId: ensemble.id, id, date: one, base: week === 0 ? base : null }).unwrap();
       }
       onKept(ids[0] ?? '');
       onClose();
@@ -187,8 +189,6 @@ function PauseField({ fields, onChange }: Pick<DateFieldsProps, 'fields' | 'onCh
 }
 
 /** A new one is this evening at half past seven. */
-function fieldsOf(date: DateResponse | null): SaveDateRequest {
-  if (!date) return { ...NEW_DATE, at: `${localTime(new Date()).slice(0, 10)}T19:30` };
-  const { id: _id, ...fields } = date;
-  return fields;
+function thisEvening(): SaveDateRequest {
+  return { ...NEW_DATE, at: `${localTime(new Date()).slice(0, 10)}T19:30` };
 }

@@ -1,10 +1,10 @@
-import type { DateResponse } from '@anchorbeat/contract';
+import type { DateResponse, SaveDateRequest } from '@anchorbeat/contract';
 import type { Plan, PlanItem } from '@anchorbeat/core';
 import { useNavigate } from 'react-router';
 import { toast } from '../ui/toast.ts';
 import { problemText } from '../store/api.ts';
 import { keepDone } from '../store/doneLog.ts';
-import { useSaveDateMutation } from '../store/seasonApi.ts';
+import { fieldsOf, useSaveDateMutation } from '../store/seasonApi.ts';
 import { itemBegun, rehearsalBegun, rehearsalEnded } from '../store/rehearsalSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 
@@ -16,9 +16,9 @@ function failed(error: unknown): void {
 /** Keeps a date that was changed; tells where that fails. */
 export function useKeepDate(ensembleId: string, date: DateResponse) {
   const [save] = useSaveDateMutation();
-  const { id, ...fields } = date;
-  return (changes: Partial<DateResponse>) =>
-    void save({ ensembleId, id, date: { ...fields, ...changes } })
+  const base = fieldsOf(date);
+  return (changes: Partial<SaveDateRequest>) =>
+    void save({ ensembleId, id: date.id, date: { ...base, ...changes }, base })
       .unwrap()
       .catch(failed);
 }

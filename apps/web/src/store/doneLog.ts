@@ -2,7 +2,7 @@ import type { DateResponse } from '@anchorbeat/contract';
 import { toast } from '../ui/toast.ts';
 import { problemText } from './api.ts';
 import { Outbox } from './outbox.ts';
-import { season } from './seasonApi.ts';
+import { fieldsOf, season } from './seasonApi.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch } from './store.ts';
 import { accountHere, senderHere } from './visitorSlice.ts';
@@ -23,12 +23,14 @@ const waiting = new Outbox<WaitingDone>('anchorbeat.done');
 export async function keepDone(
   dispatch: AppDispatch,
   ensembleId: string,
-  { id, ...fields }: DateResponse,
+  date: DateResponse,
   done: DateResponse['done'],
 ): Promise<void> {
   const item = { ensembleId, done, by: dispatch(accountHere) };
+  const { id } = date;
   waiting.put(id, item);
-  const save = season.endpoints.saveDate.initiate({ ensembleId, id, date: { ...fields, done } });
+  const base = fieldsOf(date);
+  const save = season.endpoints.saveDate.initiate({ ensembleId, id, date: { ...base, done }, base });
   const { error } = await dispatch(save);
   if (!error) return waiting.acknowledged(id, item);
   await sendWaitingDone(dispatch);

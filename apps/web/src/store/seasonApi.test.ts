@@ -64,7 +64,9 @@ async function next(method: string) {
 const settled = () => new Promise((resolve) => setTimeout(resolve, 5));
 const save = (note: string) => {
   const { id: _, ...fields } = date(note);
-  return store.dispatch(season.endpoints.saveDate.initiate({ ensembleId: 'e', id: ID, date: fields }));
+  return store.dispatch(
+    season.endpoints.saveDate.initiate({ ensembleId: 'e', id: ID, date: fields, base: null }),
+  );
 };
 
 async function listed(...notes: string[]): Promise<void> {

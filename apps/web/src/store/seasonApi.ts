@@ -1,4 +1,4 @@
-import type { DateResponse, SaveDateRequest } from '@anchorbeat/contract';
+import type { DateResponse, KeepDateRequest, SaveDateRequest } from '@anchorbeat/contract';
 import { api } from './api.ts';
 
 /** A date of an ensemble, by its own id. */
@@ -10,7 +10,15 @@ interface InEnsemble {
 /** What was done of the plan of a date. */
 type Done = InEnsemble & Pick<DateResponse, 'done'>;
 
-type Kept = InEnsemble & { readonly date: SaveDateRequest };
+/** A date as it is to be, and as it was seen before it was changed: what others change meanwhile stays. Null for a new one. */
+type Kept = InEnsemble & { readonly date: SaveDateRequest; readonly base: SaveDateRequest | null };
+
+const requestOf = ({ date, base }: Kept): KeepDateRequest => ({ ...date, base });
+
+/** What is said of a date besides its id. */
+export function fieldsOf({ id: _id, ...fields }: DateResponse): SaveDateRequest {
+  return fields;
+}
 
 /** Counts on with everything that is asked or acknowledged, so that it can be told what came after what. */
 let moment = 0;
@@ -34,9 +42,9 @@ function inTurn<Result>(id: string, work: () => Promise<Result>): Promise<Result
 const pathOf = ({ ensembleId, id }: InEnsemble) => `ensembles/${ensembleId}/dates/${id}`;
 
 /** Dates as they were changed here last of which the server has not said that it keeps them, each with where it is sent. */
-export function unkeptDates(): readonly { readonly path: string; readonly date: SaveDateRequest }[] {
+export function unkeptDates(): readonly { readonly path: string; readonly date: KeepDateRequest }[] {
   return [...changedLately.values()].flatMap(({ kept, keptAt }) =>
-    keptAt === null ? [{ path: pathOf(kept), date: kept.date }] : [],
+    keptAt === null ? [{ path: pathOf(kept), date: requestOf(kept) }] : [],
   );
 }
 
@@ -60,7 +68,7 @@ export const season = api.injectEndpoints({
     saveDate: build.mutation<DateResponse, Kept>({
       queryFn: (kept, _api, _options, ask) =>
         inTurn(kept.id, async () => {
-          const answer = await ask({ url: pathOf(kept), method: 'PUT', body: kept.date });
+          const answer = await ask({ url: pathOf(kept), method: 'PUT', body: requestOf(kept) });
           const lately = changedLately.get(kept.id);
           if (lately?.kept === kept && !answer.error) lately.keptAt = ++moment;
           return answer as { data: DateResponse };
@@ -84,8 +92,9 @@ export const season = api.injectEndpoints({
           if (list.error) return { error: list.error };
           const known = (list.data as readonly DateResponse[]).find(({ id }) => id === added.id);
           if (!known) return { data: null };
-          const { id: _id, ...date } = withDone(known, added);
-          return (await ask({ url: pathOf(added), method: 'PUT', body: date })) as { data: DateResponse };
+          const base = fieldsOf(known);
+          const body = requestOf({ ...added, base, date: fieldsOf(withDone(known, added)) });
+          return (await ask({ url: pathOf(added), method: 'PUT', body })) as { data: DateResponse };
         }),
       onQueryStarted: (added, { dispatch }) => {
         const showDone = season.util.updateQueryData('listDates', added.ensembleId, (dates) =>

@@ -138,7 +138,8 @@ export class FakeServer {
     'DELETE ensembles/*/members/*': ([, id]) =>
       void (this.members = this.members.filter(({ accountId }) => accountId !== id)),
     'GET ensembles/*/dates': () => this.dates,
-    'PUT ensembles/*/dates/*': ([, id = ''], body) => put(this.dates, { ...body, id } as DateResponse),
+    'PUT ensembles/*/dates/*': ([, id = ''], { base: _base, ...date }) =>
+      put(this.dates, { ...date, id } as DateResponse),
     'DELETE ensembles/*/dates/*': ([, id]) => void (this.dates = this.dates.filter((one) => one.id !== id)),
     'GET ensembles/*/rooms': () => this.rooms,
     'GET backups': () => this.backups,

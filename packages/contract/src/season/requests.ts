@@ -227,3 +227,11 @@ export class SaveDateRequest {
   @MaxLength(MOST_NOTE_LENGTH)
   readonly note!: string;
 }
+
+/** A date as it is to be, with what whoever changes it saw before: what others have changed since then stays. */
+export class KeepDateRequest extends SaveDateRequest {
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => SaveDateRequest)
+  readonly base?: SaveDateRequest | null;
+}
