@@ -1,4 +1,4 @@
-import { Body, Controller, Delete, Get, HttpCode, Module, Put } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Module, ParseBoolPipe, Put, Query } from '@nestjs/common';
 import { uuidParam } from '../http/uuidParam.ts';
 import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
@@ -47,14 +47,17 @@ class DrillsController {
   }
 
   @Put('runs/:runId')
-  @ApiOperation({ summary: 'Log a run, or change its mark or note' })
+  @ApiOperation({
+    summary: 'Log a run, or change its mark or note; with onlyNew, one that is logged stays as it is',
+  })
   @ApiBody({ schema: { $ref: '#/components/schemas/LogRunRequest' } })
   logRun(
     @uuidParam('pieceId') pieceId: string,
     @uuidParam('runId') runId: string,
     @Body() request: LogRunRequest,
+    @Query('onlyNew', new ParseBoolPipe({ optional: true })) onlyNew = false,
   ) {
-    return this.drills.logRun(pieceId, runId, request);
+    return this.drills.logRun(pieceId, runId, request, { onlyNew });
   }
 
   @Delete('runs/:runId')

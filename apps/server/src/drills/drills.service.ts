@@ -51,8 +51,15 @@ export class DrillsService {
     return drillResponse(row);
   }
 
-  async logRun(pieceId: string, id: string, result: LogRunRequest): Promise<RunResponse> {
+  /** With `onlyNew` a run that was logged before, by whoever started it, stays as it is, also where it was taken out. */
+  async logRun(
+    pieceId: string,
+    id: string,
+    result: LogRunRequest,
+    { onlyNew }: { readonly onlyNew: boolean },
+  ): Promise<RunResponse> {
     const known = await this.mustBeFree(this.runs, pieceId, id, 'run');
+    if (known && onlyNew) return runResponse(known);
     const startedAt = new Date(result.startedAt).toISOString();
     const row = { id, pieceId, startedAt, result: keepingTake(result, known?.result), deletedAt: null };
     await this.writer.run((manager) => manager.upsert(RunEntity, row, ['id']));

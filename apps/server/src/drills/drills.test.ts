@@ -80,6 +80,27 @@ test('a run is logged once however often it is sent, and its mark can change', a
   ]);
 });
 
+test('what another device saw of a run is logged where nobody else has, and changes nothing of it', async () => {
+  const id = randomUUID();
+  const path = `/api/pieces/${pieceId}/runs/${id}`;
+  const noted = async () => (await runs()).find((row) => row.id === id)?.note;
+  await server.http
+    .put(`${path}?onlyNew=true`)
+    .send(run({ note: 'seen' }))
+    .expect(200);
+  expect(await noted()).toBe('seen');
+  await server.http
+    .put(path)
+    .send(run({ note: 'led' }))
+    .expect(200);
+  const kept = await server.http
+    .put(`${path}?onlyNew=true`)
+    .send(run({ note: 'seen' }))
+    .expect(200);
+  expect([(kept.body as RunResponse).note, await noted()]).toEqual(['led', 'led']);
+  await server.http.put(`${path}?onlyNew=perhaps`).send(run()).expect(400);
+});
+
 test('taken out of the log it is gone, and logged again it is back', async () => {
   const other = await newPiece();
   const id = randomUUID();

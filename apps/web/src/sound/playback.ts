@@ -44,6 +44,7 @@ import {
   RoomTrouble,
   sayInTime,
   settingsNamed,
+  soundingOf,
   takeOfMaybe,
   titleOf,
   wantedOf,
@@ -92,12 +93,12 @@ export class Playback {
     this.stop();
     const asked = this.ports.askMaybe();
     if (asked !== null && !(await this.mayAfter(asked))) return;
-    const wanted = settings ?? this.store.getState().transport.settings;
+    const { transport, piece } = this.store.getState();
+    const wanted = settings ?? transport.settings;
     const start: RunCommand = { kind: 'start', performed, call: null };
     const state = runAfter(proof, readyRun(wanted), start);
-    const info = infoOf(this.ports, this.store.getState().piece.open, subject, wanted);
-    const along = alongOf(info, this.store.getState().transport);
-    const sounding: Sounding = { info, proof, performed, state, room: null, unanswered: new Set(), ...along };
+    const info = infoOf(this.ports, piece.open, subject, wanted);
+    const sounding = soundingOf({ info, proof, performed, state, ...alongOf(info, transport) });
     this.sounding = sounding;
     this.store.dispatch(runStarted({ run: info, performed }));
     try {
@@ -133,13 +134,9 @@ export class Playback {
     this.stop();
     const asked = this.ports.askMaybe();
     if (asked !== null && !(await this.mayAfter(asked))) return;
-    const run = infoOf(
-      this.ports,
-      this.store.getState().piece.open,
-      { kind: 'audition' },
-      this.store.getState().transport.settings,
-    );
-    this.store.dispatch(runStarted({ run, performed: this.store.getState().transport.performed }));
+    const { transport, piece } = this.store.getState();
+    const run = infoOf(this.ports, piece.open, { kind: 'audition' }, transport.settings);
+    this.store.dispatch(runStarted({ run, performed: transport.performed }));
     await new Promise<void>((resolve, reject) => {
       const onEnd = () => {
         this.stop();
@@ -180,13 +177,13 @@ export class Playback {
     if (!state.plan || start?.kind !== 'start') return;
     if ((room.serverNowMs() - run.startServerMs) / 1000 > state.plan.lengthSeconds) return;
     const info: RunInfo = {
-      ...infoOf(this.ports, this.store.getState().piece.open, { kind: 'piece' }, state.settings),
+      ...infoOf(this.ports, open, { kind: 'piece' }, state.settings),
       id: run.id,
+      isJoined: true,
       startedAtMs: this.ports.nowMs() - Math.max(0, room.serverNowMs() - run.startServerMs),
     };
     const { performed } = start;
-    const along = { onsets: null, tried: null };
-    const sounding: Sounding = { info, proof, performed, state, room: run, unanswered: new Set(), ...along };
+    const sounding = soundingOf({ info, proof, performed, state, room: run });
     this.sounding = sounding;
     this.store.dispatch(runStarted({ run: info, performed }));
     void this.soundRoomRun(sounding, run, room);

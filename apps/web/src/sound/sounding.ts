@@ -112,7 +112,8 @@ export function infoOf(
   subject: RunSubject,
   settings: RunSettings,
 ): RunInfo {
-  return { id: newId(), pieceId: open?.id ?? null, subject, settings, startedAtMs: nowMs(), mark: null };
+  const pieceId = open?.id ?? null;
+  return { id: newId(), pieceId, subject, settings, startedAtMs: nowMs(), isJoined: false, mark: null };
 }
 
 const MOST_SEED = 2 ** 24;
@@ -127,6 +128,13 @@ export function alongOf(
     onsets: playsAlong === null ? null : [],
     tried: isTried ? { habit: triedHabit, seed: startedAtMs % MOST_SEED, play: playsAlong ?? 'pulse' } : null,
   };
+}
+
+/** A run as it begins: this page's alone, with nobody who plays along, where nothing else is said. */
+export function soundingOf(
+  run: Pick<Sounding, 'info' | 'proof' | 'performed' | 'state'> & Partial<Sounding>,
+): Sounding {
+  return { room: null, onsets: null, tried: null, unanswered: new Set(), ...run };
 }
 
 /** How a run is wanted, with what is not answered yet as if it held. */

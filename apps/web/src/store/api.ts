@@ -23,6 +23,13 @@ interface InPiece {
   readonly id: string;
 }
 
+/** A run as it is logged; with `onlyNew` only where nobody has logged it. */
+export interface LoggingRun {
+  readonly pieceId: string;
+  readonly run: RunResponse;
+  readonly onlyNew?: boolean;
+}
+
 const ask = fetchBaseQuery({ baseUrl: '/api/', timeout: 10_000 });
 
 /** Whoever is no longer signed in is asked to do so; nothing that was not sent is lost by it. */
@@ -103,9 +110,9 @@ export const api = createApi({
     }),
     listRuns: build.query<RunResponse[], string>({ query: (pieceId) => `pieces/${pieceId}/runs` }),
     getRun: build.query<RunResponse, InPiece>({ query: ({ pieceId, id }) => `pieces/${pieceId}/runs/${id}` }),
-    logRun: build.mutation<RunResponse, { readonly pieceId: string; readonly run: RunResponse }>({
-      query: ({ pieceId, run: { id, ...body } }) => ({
-        url: `pieces/${pieceId}/runs/${id}`,
+    logRun: build.mutation<RunResponse, LoggingRun>({
+      query: ({ pieceId, run: { id, ...body }, onlyNew = false }) => ({
+        url: `pieces/${pieceId}/runs/${id}${onlyNew ? '?onlyNew=true' : ''}`,
         method: 'PUT',
         body,
       }),

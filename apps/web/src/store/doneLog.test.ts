@@ -8,6 +8,7 @@ import { keepDone, sendWaitingDone } from './doneLog.ts';
 import { logRun, sendWaitingRuns } from './runLog.ts';
 import { season } from './seasonApi.ts';
 import { createStore, type AppStore } from './store.ts';
+import { runLogged } from './transportSlice.ts';
 
 const { fetch, Request } = globalThis;
 /** The browser's, which keeps what the server has not acknowledged; nothing where it has no room. */
@@ -147,6 +148,21 @@ test.each([true, false])(
     expect(toasts).toEqual([]);
   },
 );
+
+test('a run that another page started is as that page logged it, with the mark that was given here', async () => {
+  const led = loggedRun('one', { way: 'step', note: 'led' });
+  server.runs.set('ebb', [led]);
+  store.dispatch(runLogged({ pieceId: 'ebb', run: loggedRun('one') }));
+  logRun(store.dispatch, 'ebb', loggedRun('one', { mark: null }), { onlyNew: true });
+  await sendWaitingRuns(store.dispatch);
+  expect([server.runs.get('ebb'), store.getState().transport.lastLogged?.run]).toEqual([[led], led]);
+  server.runs.set('ebb', [{ ...led, mark: null }]);
+  logRun(store.dispatch, 'ebb', loggedRun('one', { mark: 'again' }), { onlyNew: true });
+  logRun(store.dispatch, 'rope', loggedRun('two'), { onlyNew: true });
+  await sendWaitingRuns(store.dispatch);
+  expect(server.runs.get('ebb')).toEqual([{ ...led, mark: 'again' }]);
+  expect(server.runs.get('rope')).toEqual([loggedRun('two')]);
+});
 
 test('what the server refuses is told, and not sent again', async () => {
   const refused = { status: 422, headers: { 'content-type': 'application/json' } };

@@ -1,17 +1,16 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import type { Draft } from '@reduxjs/toolkit';
 import { toast } from '../ui/toast.ts';
-import { api, problemText } from './api.ts';
+import { api, problemText, type LoggingRun } from './api.ts';
 import { Outbox } from './outbox.ts';
 import { sendUntilAnswered } from './sending.ts';
 import type { AppDispatch } from './store.ts';
+import { runTakenOver } from './transportSlice.ts';
 import { accountHere, senderHere } from './visitorSlice.ts';
 
 const RETRY_MS = 4000;
 
-interface WaitingRun {
-  readonly pieceId: string;
-  readonly run: RunResponse;
+interface WaitingRun extends LoggingRun {
   /** Whose it is; null where they have no account. */
   readonly by?: string | null;
 }
@@ -20,9 +19,14 @@ interface WaitingRun {
 const waiting = new Outbox<WaitingRun>('anchorbeat.runs');
 
 /** Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. */
-export function logRun(dispatch: AppDispatch, pieceId: string, run: RunResponse): void {
+export function logRun(
+  dispatch: AppDispatch,
+  pieceId: string,
+  run: RunResponse,
+  { onlyNew = false }: Pick<LoggingRun, 'onlyNew'> = {},
+): void {
   show(dispatch, pieceId, run.id, run);
-  waiting.put(run.id, { pieceId, run, by: dispatch(accountHere) });
+  waiting.put(run.id, { pieceId, run, by: dispatch(accountHere), onlyNew });
   void sendWaitingRuns(dispatch);
 }
 
@@ -67,16 +71,29 @@ export async function removeRun(dispatch: AppDispatch, pieceId: string, id: stri
   return null;
 }
 
+/** A run that another page logged is from now on as it logged it, with the mark that was given here. */
+function takeOver(dispatch: AppDispatch, pieceId: string, seen: RunResponse, logged: RunResponse): void {
+  const isMarked = seen.mark !== null && logged.mark === null;
+  const run = isMarked ? { ...logged, mark: seen.mark } : logged;
+  show(dispatch, pieceId, run.id, run);
+  dispatch(runTakenOver({ pieceId, run }));
+  if (isMarked) logRun(dispatch, pieceId, run);
+}
+
 /** Sends the runs that wait, also from before this window was opened; gives whether any did. */
 export function sendWaitingRuns(dispatch: AppDispatch): Promise<boolean> {
   const sender = () => dispatch(senderHere);
   return waiting.send(sender, async (id, item) => {
-    const { pieceId, run } = item;
-    const send = () => dispatch(api.endpoints.logRun.initiate({ pieceId, run }, { track: false }));
+    const { by: _by, ...logging } = item;
+    const { pieceId, run, onlyNew } = logging;
+    const send = () => dispatch(api.endpoints.logRun.initiate(logging, { track: false }));
     const isWanted = () => sender() !== null;
     const answer = await sendUntilAnswered({ send, isWanted, retryMs: RETRY_MS });
     // The list may have been fetched before a run of an earlier visit arrived.
-    if (answer?.kind === 'kept') show(dispatch, pieceId, id, run);
+    if (answer?.kind === 'kept') {
+      show(dispatch, pieceId, id, run);
+      if (onlyNew) takeOver(dispatch, pieceId, run, answer.data);
+    }
     if (answer?.kind === 'refused') toast(`This run was not logged: ${problemText(answer.error)}`);
     return answer;
   });

@@ -15,7 +15,7 @@ startListening({
   effect: ({ payload }, { getOriginalState, dispatch }) => {
     const { run } = getOriginalState().transport;
     const logged = run && loggedRunMaybe(run, payload);
-    if (logged) keep(dispatch, logged);
+    if (logged) keep(dispatch, logged, { onlyNew: run.isJoined });
   },
 });
 
@@ -38,9 +38,9 @@ export function amendLastRun(
   return last !== null;
 }
 
-function keep(dispatch: AppDispatch, logged: LoggedRun): void {
+function keep(dispatch: AppDispatch, logged: LoggedRun, how: { readonly onlyNew?: boolean } = {}): void {
   dispatch(runLogged(logged));
-  logRun(dispatch, logged.pieceId, logged.run);
+  logRun(dispatch, logged.pieceId, logged.run, how);
 }
 
 const MOST_SECONDS = 86_400;

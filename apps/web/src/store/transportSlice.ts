@@ -45,6 +45,8 @@ export interface RunInfo {
   /** As it is wanted now. */
   readonly settings: RunSettings;
   readonly startedAtMs: number;
+  /** Another page of the rehearsal started it, and logs it. */
+  readonly isJoined: boolean;
   /** What the director said of it while it sounded. */
   readonly mark: Mark | null;
 }
@@ -206,6 +208,11 @@ export const transportSlice = createSlice({
       ...(state as TransportState),
       lastLogged: payload,
     }),
+    /** The last run was logged by another page: that is what is changed from now on. */
+    runTakenOver: (state, { payload }: PayloadAction<LoggedRun>): TransportState => {
+      const { lastLogged, ...rest } = state as TransportState;
+      return { ...rest, lastLogged: lastLogged?.run.id === payload.run.id ? payload : lastLogged };
+    },
     playsAlongSet: (state, { payload }: PayloadAction<PlayedChoice | null>) => {
       state.playsAlong = payload;
     },
@@ -248,6 +255,7 @@ export const {
   runMarked,
   runEnded,
   runLogged,
+  runTakenOver,
   levelSet,
   playsAlongSet,
   triedHabitSet,

@@ -80,13 +80,13 @@ export class FakeServer {
       address,
       init?.body instanceof Blob ? { ...init, body: await init.body.text() } : init,
     );
-    const { pathname } = new URL(asked.url);
+    const { pathname, search } = new URL(asked.url);
     const path = decodeURIComponent(pathname.replace(/^\/api\//, ''));
     if (asked.method !== 'GET') this.changes.push(`${asked.method} ${path}`);
     const text = await asked.text();
     try {
       if (!this.session.signedIn && !path.startsWith('session')) throw new Refusal(401, 'Sign in first');
-      return said(200, this.answer(asked.method, path, read(text)));
+      return said(200, this.answer(asked.method, path + search, read(text)));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       const problem: ProblemDocument = {
@@ -102,7 +102,7 @@ export class FakeServer {
   private answer(method: string, path: string, body: Body): unknown {
     for (const [route, answer] of Object.entries(this.routes)) {
       const [routeMethod = '', pattern = ''] = route.split(' ');
-      const found = new RegExp(`^${pattern.replaceAll('*', '([^/?]+)')}$`).exec(path);
+      const found = new RegExp(`^${pattern.replaceAll('?', '\\?').replaceAll('*', '([^/?]+)')}$`).exec(path);
       if (method === routeMethod && found) return answer(found.slice(1), body) ?? null;
     }
     throw new Refusal(404, `There is no ${method} ${path} here`);
@@ -164,6 +164,10 @@ export class FakeServer {
     'GET pieces/*/runs': ([id = '']) => this.runs.get(id) ?? [],
     'GET pieces/*/runs/*': ([piece = '', id]) => this.runs.get(piece)?.find((run) => run.id === id),
     'PUT pieces/*/runs/*': ([piece = '', id = ''], body) =>
+      put(listOf(this.runs, piece), { ...body, id } as RunResponse),
+    // One that is logged stays as it is.
+    'PUT pieces/*/runs/*?onlyNew=true': ([piece = '', id = ''], body) =>
+      this.runs.get(piece)?.find((run) => run.id === id) ??
       put(listOf(this.runs, piece), { ...body, id } as RunResponse),
     'DELETE pieces/*/runs/*': ([piece = '', id]) => void take(listOf(this.runs, piece), id),
     'GET pieces/*/drills': ([id = '']) => this.drills.get(id) ?? [],
