@@ -157,7 +157,8 @@ test('a run that another page started is as that page logged it, with the mark t
   await sendWaitingRuns(store.dispatch);
   expect([server.runs.get('ebb'), store.getState().transport.lastLogged?.run]).toEqual([[led], led]);
   server.runs.set('ebb', [{ ...led, mark: null }]);
-  logRun(store.dispatch, 'ebb', loggedRun('one', { mark: 'again' }), { onlyNew: true });
+  logRun(store.dispatch, 'ebb', loggedRun('one', { mark: null }), { onlyNew: true });
+  logRun(store.dispatch, 'ebb', loggedRun('one', { mark: 'again' }));
   logRun(store.dispatch, 'rope', loggedRun('two'), { onlyNew: true });
   await sendWaitingRuns(store.dispatch);
   expect(server.runs.get('ebb')).toEqual([{ ...led, mark: 'again' }]);

@@ -18,15 +18,20 @@ interface WaitingRun extends LoggingRun {
 /** Runs that the server has not acknowledged. */
 const waiting = new Outbox<WaitingRun>('anchorbeat.runs');
 
-/** Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. */
+/**
+ * Logs a run, or changes one by its id: shown at once, sent until the server has acknowledged it. What is only logged where it is
+ * new stays so, also changed, until there is an answer.
+ */
 export function logRun(
   dispatch: AppDispatch,
   pieceId: string,
   run: RunResponse,
-  { onlyNew = false }: Pick<LoggingRun, 'onlyNew'> = {},
+  { onlyNew }: Pick<LoggingRun, 'onlyNew'> = {},
 ): void {
   show(dispatch, pieceId, run.id, run);
-  waiting.put(run.id, { pieceId, run, by: dispatch(accountHere), onlyNew });
+  const by = dispatch(accountHere);
+  const asBefore = waiting.itemsOf(by)[run.id]?.onlyNew ?? false;
+  waiting.put(run.id, { pieceId, run, by, onlyNew: onlyNew ?? asBefore });
   void sendWaitingRuns(dispatch);
 }
 
@@ -71,13 +76,22 @@ export async function removeRun(dispatch: AppDispatch, pieceId: string, id: stri
   return null;
 }
 
-/** A run that another page logged is from now on as it logged it, with the mark that was given here. */
+/** A run that another page logged is from now on as it logged it, with what only this page says of it. */
 function takeOver(dispatch: AppDispatch, pieceId: string, seen: RunResponse, logged: RunResponse): void {
-  const isMarked = seen.mark !== null && logged.mark === null;
-  const run = isMarked ? { ...logged, mark: seen.mark } : logged;
+  const said = {
+    mark: logged.mark ?? seen.mark,
+    note: logged.note || seen.note,
+    ratingAfter: logged.ratingAfter ?? seen.ratingAfter,
+    take: logged.take ?? seen.take,
+    sectionTakes: logged.sectionTakes ?? seen.sectionTakes,
+  };
+  const isMore = Object.entries(said).some(
+    ([name, value]) => (value ?? null) !== (logged[name as keyof typeof said] ?? null),
+  );
+  const run = isMore ? { ...logged, ...said } : logged;
   show(dispatch, pieceId, run.id, run);
   dispatch(runTakenOver({ pieceId, run }));
-  if (isMarked) logRun(dispatch, pieceId, run);
+  if (isMore) logRun(dispatch, pieceId, run, { onlyNew: false });
 }
 
 /** Sends the runs that wait, also from before this window was opened; gives whether any did. */
