@@ -3,7 +3,7 @@ import { applyEdit, expectValue, readPiece, writePiece, type Edit, type Piece } 
 import { waitFor } from '@testing-library/react';
 import { FakeServer } from '../test/fakeServer.ts';
 import { newId, openPage, type TestPage } from '../test/page.tsx';
-import { sentBefore } from './autosave.ts';
+import { sentBefore, settleStale } from './autosave.ts';
 import { opened } from './pieceSlice.ts';
 
 let page: TestPage;
@@ -59,6 +59,30 @@ test('what somebody else did to other bars after it had arrived is in it too', a
   await waitFor(() => expect(state()).toBe('saved'));
   expect(notes(id)).toEqual(['changed again', undefined, 'theirs']);
 });
+
+test.each(['mine', 'theirs'] as const)(
+  'where a backup was brought back meanwhile one is asked, and %s is saved after it',
+  async (preferred) => {
+    const id = newId();
+    const server = new FakeServer();
+    server.add(id, writePiece(base));
+    page = openPage('/', [{ path: '*', element: null }], server);
+    const { ensembleId } = server.piece(id);
+    const piece = noted(base, 0, 'since the backup');
+    page.store.dispatch(opened({ id, ensembleId, revision: 7, piece, unsavedEdits: ['since'] }));
+    await waitFor(() => expect(state()).toBe('stale'));
+    expect(page.store.getState().piece.open?.save).toMatchObject({
+      currentRevision: 1,
+      differences: [expect.stringMatching(/^A backup was brought back/)],
+    });
+    expect(await settleStale(preferred, page.store.getState, page.store.dispatch)).toBeNull();
+    await waitFor(() => expect(state()).toBe('saved'));
+    expect([notes(id)[0], page.server.piece(id).revision]).toEqual([
+      preferred === 'mine' ? 'since the backup' : undefined,
+      2,
+    ]);
+  },
+);
 
 test('where somebody else changed the same bar one is asked', async () => {
   const id = openAgain([noted(base, 0, 'theirs')]);

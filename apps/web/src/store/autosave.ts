@@ -145,15 +145,24 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
     return true;
   }
   if (await mergeWithNewest(open, answer.error, getState, dispatch)) return true;
-  if (isOpen()) dispatch(saveStateChanged(refusedState(answer.error)));
+  const state = staleMaybe(answer.error) ?? (await wentBackMaybe(open, dispatch));
+  const refused: SaveState = state ?? { kind: 'refused', reason: problemText(answer.error) };
+  if (isOpen()) dispatch(saveStateChanged(refused));
   return false;
 }
 
-function refusedState(error: unknown): SaveState {
+function staleMaybe(error: unknown): SaveState | null {
   const stale = staleProblemOf(error);
-  return stale
-    ? { kind: 'stale', currentRevision: stale.currentRevision, differences: stale.differences }
-    : { kind: 'refused', reason: problemText(error) };
+  return stale && { kind: 'stale', currentRevision: stale.currentRevision, differences: stale.differences };
+}
+
+/** Where a backup was brought back, the server has not come to the revision that this grew from: somebody has to choose. */
+async function wentBackMaybe({ id, revision }: OpenPiece, dispatch: AppDispatch): Promise<SaveState | null> {
+  const asked = api.endpoints.getPiece.initiate(id, { subscribe: false, forceRefetch: true });
+  const { data } = await dispatch(asked);
+  if (!data || data.revision >= revision) return null;
+  const says = `A backup was brought back: the piece is as it was at revision ${data.revision}`;
+  return { kind: 'stale', currentRevision: data.revision, differences: [says] };
 }
 
 /** Whether the save that came in between is what was sent from here before, of which nobody here had heard. */
@@ -198,11 +207,15 @@ export async function settleStale(
   const { open } = getState().piece;
   if (open?.save.kind !== 'stale') return null;
   const { currentRevision } = open.save;
-  const [base, theirs] = await Promise.all(
-    [open.revision, currentRevision].map((revision) => fetchRevision(dispatch, open.id, revision)),
-  );
-  if (!base || !theirs) return 'not answered';
-  const piece = mergePiecesPreferring(base, open.present, theirs, preferred);
+  const wentBack = currentRevision < open.revision;
+  const [base, theirs] = await Promise.all([
+    wentBack ? null : fetchRevision(dispatch, open.id, open.revision),
+    fetchRevision(dispatch, open.id, currentRevision),
+  ]);
+  if (!theirs || !(base || wentBack)) return 'not answered';
+  // What this grew from is not there any more: it is one of them as a whole.
+  const whole = preferred === 'theirs' ? theirs : open.present;
+  const piece = base ? mergePiecesPreferring(base, open.present, theirs, preferred) : whole;
   if (!piece) return 'not together';
   dispatch(merged({ piece, revision: currentRevision }));
   return null;

@@ -193,6 +193,7 @@ export class FakeServer {
 
   private saved(id: string, { basedOnRevision, piece, edits = [] }: Body): PieceResponse {
     const { revision } = this.piece(id);
+    if ((basedOnRevision as number) > revision) throw new Refusal(422, 'Based on what is not there');
     if (basedOnRevision !== revision)
       throw new Refusal(409, 'Somebody else saved', { currentRevision: revision, differences: [] });
     return this.keep(id, piece as PieceDocument, edits as string[]);
