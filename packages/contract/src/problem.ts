@@ -37,4 +37,6 @@ export interface ProblemDocument {
 export interface StaleProblemDocument extends ProblemDocument {
   readonly currentRevision: number;
   readonly differences: readonly string[];
+  /** The revision that the save grew from is not there any more: a backup was brought back. */
+  readonly isBaseGone: boolean;
 }

@@ -14,7 +14,13 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, describe, expect, test } from '@jest/globals';
-import type { BackupResponse, EnsembleResponse, PieceResponse, ProblemDocument } from '@anchorbeat/contract';
+import type {
+  BackupResponse,
+  EnsembleResponse,
+  PieceResponse,
+  ProblemDocument,
+  RevisionResponse,
+} from '@anchorbeat/contract';
 import Database from 'better-sqlite3';
 import { documentOf } from '../test/documentOf.ts';
 import { refusedStart, startTestServer, type TestServer } from '../test/testServer.ts';
@@ -172,6 +178,37 @@ describe('a server and its data', () => {
     const again = await start(server.dataFolder);
     expect(await titles(again)).toEqual(['Kept']);
   });
+
+  test.each(['while it runs', 'from the command line'])(
+    'brought back %s, a piece goes on with a number of its own: no window takes one revision for another',
+    async (how) => {
+      let server = await start();
+      const id = await makePiece(server, 'One');
+      const save = (basedOnRevision: number, title: string) =>
+        server.http
+          .post(`/api/pieces/${id}/revisions`)
+          .send({ id: randomUUID(), basedOnRevision, piece: documentOf(title) });
+      await save(1, 'Two').expect(201);
+      const name = await backUp(server.dataFolder, 'by-hand');
+      await save(2, 'Three').expect(201);
+      if (how === 'while it runs') await server.http.post(`/api/backups/${name}/restore`).expect(200);
+      else {
+        await server.stop();
+        await restoreFolder(server.dataFolder, join(server.dataFolder, 'backups', name));
+        server = await start(server.dataFolder);
+      }
+      const read = async () => (await server.http.get(`/api/pieces/${id}`)).body as PieceResponse;
+      expect(await read()).toMatchObject({ revision: 4, piece: { title: 'Two' } });
+      const gone = await save(3, 'Grown from three').expect(409);
+      expect(JSON.parse(gone.text)).toMatchObject({ currentRevision: 4, isBaseGone: true });
+      const stale = await save(2, 'Grown from two').expect(409);
+      expect(JSON.parse(stale.text)).toMatchObject({ currentRevision: 4, isBaseGone: false });
+      await save(4, 'After').expect(201);
+      const listed = (await server.http.get(`/api/pieces/${id}/revisions`)).body as RevisionResponse[];
+      expect(listed.map(({ revision }) => revision)).toEqual([5, 4, 2, 1]);
+      expect(listed[1]?.edits).toEqual(['Brought back from a backup, as it was at revision 2']);
+    },
+  );
 
   test('damage that comes while it runs is told with the way back, by what reads it and by health', async () => {
     const server = await start();

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { copyFileSync, existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
@@ -46,12 +47,14 @@ export async function restoreRows(live: Database, backupFile: string): Promise<v
   try {
     live.exec('BEGIN IMMEDIATE');
     try {
+      const reached = reachedIn(live);
       live.pragma('defer_foreign_keys = ON');
       for (const table of [...TABLES].reverse()) live.exec(`DELETE FROM main.${table}`);
       // With a condition: a whole table copied at once would not count as bringing back what other tables refer to.
       for (const table of TABLES)
         live.exec(`INSERT INTO main.${table} SELECT * FROM backup.${table} WHERE true`);
       for (const statement of AFTERWARDS) live.exec(statement);
+      goOnAfter(live, reached);
       live.exec('COMMIT');
     } catch (error) {
       if (live.inTransaction) live.exec('ROLLBACK');
@@ -93,12 +96,60 @@ export async function restoreFolder(dataFolder: string, backupFile: string): Pro
       );
     });
     const database = join(dataFolder, DATABASE_NAME);
+    const reached = reachedInFile(database);
     if (existsSync(database)) await setAside(dataFolder, database, basename(backupFile));
+    const restored = new SqliteDatabase(copy);
+    goOnAfter(restored, reached);
+    restored.close();
     await copyDatabase(copy, database);
     markFolder(dataFolder);
   } finally {
     held.release();
     rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** Of each piece, by its id, the newest revision. */
+type Reached = ReadonlyMap<string, number>;
+
+function reachedIn(database: Database): Reached {
+  const rows = database.prepare('SELECT piece_id, max(revision) FROM revisions GROUP BY piece_id');
+  return new Map(rows.raw().all() as Array<[string, number]>);
+}
+
+/** The same of a file; of one that is not there, or cannot be read, nothing. */
+function reachedInFile(file: string): Reached {
+  try {
+    const database = new SqliteDatabase(file, { readonly: true, fileMustExist: true });
+    try {
+      return reachedIn(database);
+    } finally {
+      database.close();
+    }
+  } catch {
+    return new Map();
+  }
+}
+
+/**
+ * A piece that had come farther than what is brought back of it goes on with a number of its own: a window that still has it open
+ * never takes for the revision it grew from another one that came by the same number.
+ */
+function goOnAfter(database: Database, reached: Reached): void {
+  const newest = database.prepare(
+    'SELECT document, revision FROM revisions WHERE piece_id = ? ORDER BY revision DESC LIMIT 1',
+  );
+  const add = database.prepare(
+    'INSERT INTO revisions (id, piece_id, revision, saved_at, document, edits) VALUES (?, ?, ?, ?, ?, ?)',
+  );
+  const now = new Date().toISOString();
+  for (const [pieceId, revision] of reached) {
+    const restored = newest.get(pieceId) as
+      | { readonly document: string; readonly revision: number }
+      | undefined;
+    if (!restored || restored.revision >= revision) continue;
+    const says = JSON.stringify([`Brought back from a backup, as it was at revision ${restored.revision}`]);
+    add.run(randomUUID(), pieceId, revision + 1, now, restored.document, says);
   }
 }
 

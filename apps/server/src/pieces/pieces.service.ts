@@ -12,7 +12,7 @@ import type {
 import { In, LessThan, QueryFailedError, Repository } from 'typeorm';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
 import { SerialWriter } from '../database/connection.ts';
-import { alreadyExists, invalid, notFound, stale } from '../problems/problemException.ts';
+import { alreadyExists, baseGone, invalid, notFound, stale } from '../problems/problemException.ts';
 
 const LISTED_REVISIONS = 100;
 
@@ -101,6 +101,9 @@ export class PiecesService {
     const current = await this.newest(pieceId);
     if (request.basedOnRevision > current.revision)
       throw notYetSaved(request.basedOnRevision, current.revision);
+    // After a backup was brought back the number in between may be free; what would come there is not the newest.
+    if (request.basedOnRevision < current.revision)
+      throw await this.staleProblem(pieceId, request.basedOnRevision);
     const next = newRevision(
       request.id,
       pieceId,
@@ -120,7 +123,8 @@ export class PiecesService {
   private async staleProblem(pieceId: string, basedOnRevision: number) {
     const current = await this.newest(pieceId);
     const base = await this.revisions.findOneBy({ pieceId, revision: basedOnRevision });
-    const differences = base ? differencesBetween(storedPiece(base), storedPiece(current)) : [];
+    if (!base) return baseGone(current.revision);
+    const differences = differencesBetween(storedPiece(base), storedPiece(current));
     return stale(
       current.revision,
       differences.map((difference) => difference.says),

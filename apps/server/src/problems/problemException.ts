@@ -62,7 +62,11 @@ export function unreadable(detail: string): ProblemException {
   });
 }
 
-export function stale(currentRevision: number, differences: readonly string[]): ProblemException {
+export function stale(
+  currentRevision: number,
+  differences: readonly string[],
+  { isBaseGone = false } = {},
+): ProblemException {
   const problem: StaleProblemDocument = {
     type: PROBLEM_TYPES.stale,
     title: 'Changed elsewhere meanwhile',
@@ -70,8 +74,15 @@ export function stale(currentRevision: number, differences: readonly string[]): 
     detail: `Somebody saved revision ${currentRevision} since you opened this piece. Nothing of either is lost: choose which to go on with`,
     currentRevision,
     differences,
+    isBaseGone,
   };
   return new ProblemException(problem);
+}
+
+/** The same where what a save grew from is not there any more. */
+export function baseGone(currentRevision: number): ProblemException {
+  const says = 'A backup was brought back: the piece is as it was there';
+  return stale(currentRevision, [says], { isBaseGone: true });
 }
 
 /** Nobody has signed in, or the name and password are not right. */

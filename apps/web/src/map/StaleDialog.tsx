@@ -35,6 +35,7 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
   const [create, { isLoading }] = useCreatePieceMutation();
   const [problem, setProblem] = useState('');
   const [isSettling, setSettling] = useState(false);
+  const { isBaseGone } = stale;
   const store = useStore<RootState>();
   const settle = async (preferred: Preferred) => {
     setSettling(true);
@@ -60,8 +61,12 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
   };
   return (
     <DialogShell
-      title="This piece was changed in another window too"
-      description="The other window saved first. Nothing of either is lost; choose what to go on with here."
+      title={isBaseGone ? 'A backup was brought back' : 'This piece was changed in another window too'}
+      description={
+        isBaseGone
+          ? 'What was done here since grew from a state that is no longer there. Nothing of either is lost; choose what to go on with.'
+          : 'The other window saved first. Nothing of either is lost; choose what to go on with here.'
+      }
       width="narrow"
     >
       <Changes title="There" lines={stale.differences} />
@@ -74,19 +79,22 @@ function StaleChoice({ open, stale }: StaleChoiceProps) {
           Keep mine as a copy
         </Button>
         <Button disabled={isSettling} onClick={() => void settle('theirs')}>
-          Take theirs
+          {isBaseGone ? 'Take the backup’s' : 'Take theirs'}
         </Button>
-        <Button disabled={isSettling} onClick={() => void settle('both')}>
-          Take both
-        </Button>
+        {!isBaseGone && (
+          <Button disabled={isSettling} onClick={() => void settle('both')}>
+            Take both
+          </Button>
+        )}
         <Button filled disabled={isSettling} onClick={() => void settle('mine')}>
           Take mine
         </Button>
       </div>
       <p className="mt-3 text-sm text-quiet">
-        Of what both changed; taking both, mine only where it is the very same thing. Everything else stays as
-        whoever changed it left it; theirs is kept as revision {stale.currentRevision}, and what is chosen
-        here can be undone.
+        {isBaseGone
+          ? 'Each as a whole.'
+          : 'Of what both changed; taking both, mine only where it is the very same thing. Everything else stays as whoever changed it left it.'}{' '}
+        Theirs is kept as revision {stale.currentRevision}, and what is chosen here can be undone.
       </p>
     </DialogShell>
   );

@@ -153,16 +153,18 @@ async function sendOnce(open: OpenPiece, getState: () => RootState, dispatch: Ap
 
 function staleMaybe(error: unknown): SaveState | null {
   const stale = staleProblemOf(error);
-  return stale && { kind: 'stale', currentRevision: stale.currentRevision, differences: stale.differences };
+  if (!stale) return null;
+  const { currentRevision, differences, isBaseGone } = stale;
+  return { kind: 'stale', currentRevision, differences, isBaseGone };
 }
 
-/** Where a backup was brought back, the server has not come to the revision that this grew from: somebody has to choose. */
+/** A server that was set back as a whole has not come to the revision that this grew from: somebody has to choose. */
 async function wentBackMaybe({ id, revision }: OpenPiece, dispatch: AppDispatch): Promise<SaveState | null> {
   const asked = api.endpoints.getPiece.initiate(id, { subscribe: false, forceRefetch: true });
   const { data } = await dispatch(asked);
   if (!data || data.revision >= revision) return null;
-  const says = `A backup was brought back: the piece is as it was at revision ${data.revision}`;
-  return { kind: 'stale', currentRevision: data.revision, differences: [says] };
+  const differences = [`A backup was brought back: the piece is as it was at revision ${data.revision}`];
+  return { kind: 'stale', currentRevision: data.revision, differences, isBaseGone: true };
 }
 
 /** Whether the save that came in between is what was sent from here before, of which nobody here had heard. */
@@ -184,7 +186,7 @@ async function mergeWithNewest(
   dispatch: AppDispatch,
 ): Promise<boolean> {
   const stale = staleProblemOf(error);
-  if (!stale) return false;
+  if (!stale || stale.isBaseGone) return false;
   const [base, theirs] = await Promise.all(
     [open.revision, stale.currentRevision].map((revision) => fetchRevision(dispatch, open.id, revision)),
   );
@@ -206,14 +208,12 @@ export async function settleStale(
 ): Promise<'not answered' | 'not together' | null> {
   const { open } = getState().piece;
   if (open?.save.kind !== 'stale') return null;
-  const { currentRevision } = open.save;
-  const wentBack = currentRevision < open.revision;
+  const { currentRevision, isBaseGone } = open.save;
   const [base, theirs] = await Promise.all([
-    wentBack ? null : fetchRevision(dispatch, open.id, open.revision),
+    isBaseGone ? null : fetchRevision(dispatch, open.id, open.revision),
     fetchRevision(dispatch, open.id, currentRevision),
   ]);
-  if (!theirs || !(base || wentBack)) return 'not answered';
-  // What this grew from is not there any more: it is one of them as a whole.
+  if (!theirs || !(base || isBaseGone)) return 'not answered';
   const whole = preferred === 'theirs' ? theirs : open.present;
   const piece = base ? mergePiecesPreferring(base, open.present, theirs, preferred) : whole;
   if (!piece) return 'not together';

@@ -83,7 +83,7 @@ describe('whether it is saved', () => {
   });
 
   test('a stale piece stays stale through further changes until the director decides', () => {
-    const stale = saveStateChanged({ kind: 'stale', currentRevision: 9, differences: [] });
+    const stale = saveStateChanged({ kind: 'stale', currentRevision: 9, differences: [], isBaseGone: false });
     expect(after(titled('One'), stale, titled('Two')).save.kind).toBe('stale');
     expect(after(titled('One'), stale, titled('Two'), merged({ piece: first, revision: 9 }))).toMatchObject({
       revision: 9,

@@ -13,7 +13,13 @@ export type SaveState =
   | { readonly kind: 'saving' }
   | { readonly kind: 'retrying'; readonly reason: string }
   | { readonly kind: 'refused'; readonly reason: string }
-  | { readonly kind: 'stale'; readonly currentRevision: number; readonly differences: readonly string[] };
+  | {
+      readonly kind: 'stale';
+      readonly currentRevision: number;
+      readonly differences: readonly string[];
+      /** What this grew from is not there any more: one of the two is gone on with as a whole. */
+      readonly isBaseGone: boolean;
+    };
 
 export interface OpenPiece {
   readonly id: string;

@@ -195,7 +195,11 @@ export class FakeServer {
     const { revision } = this.piece(id);
     if ((basedOnRevision as number) > revision) throw new Refusal(422, 'Based on what is not there');
     if (basedOnRevision !== revision)
-      throw new Refusal(409, 'Somebody else saved', { currentRevision: revision, differences: [] });
+      throw new Refusal(409, 'Somebody else saved', {
+        currentRevision: revision,
+        differences: [],
+        isBaseGone: false,
+      });
     return this.keep(id, piece as PieceDocument, edits as string[]);
   }
 
