@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { toast } from '../ui/toast.ts';
 import type { Act } from '../acts/act.ts';
@@ -6,7 +6,7 @@ import { ActHint } from '../acts/ActButton.tsx';
 import { useActs } from '../acts/ActsContext.tsx';
 import { useEnsemble } from '../ensemble/useEnsemble.ts';
 import { useKept } from '../kept/kept.ts';
-import { useRoom, useRoomView } from '../room/RoomContext.tsx';
+import { useToldStands } from '../together/useToldStands.ts';
 import { useListPiecesQuery } from '../store/api.ts';
 import { useListDatesQuery } from '../store/seasonApi.ts';
 import { keepRehearsal } from '../store/rehearsalSlice.ts';
@@ -24,21 +24,6 @@ export function RehearsalStrip() {
   useToldStands(rehearsal.item?.title ?? '');
   if (rehearsal.dateId === null || !rehearsal.item || pathname === '/rehearse') return null;
   return <Strip />;
-}
-
-/** Stands of an open room show between runs what is worked on by the plan; nothing once the rehearsal is over. */
-function useToldStands(title: string): void {
-  const room = useRoom();
-  const { view } = useRoomView();
-  const isOpen = view?.connection === 'open';
-  const shown = view?.room?.next;
-  const hasTold = useRef(false);
-  useEffect(() => {
-    if (!isOpen || shown === undefined || shown === title || (title === '' && !hasTold.current)) return;
-    hasTold.current = true;
-    // A stand that is not told shows the piece.
-    room.say('settings', { next: title }).catch(() => undefined);
-  }, [room, isOpen, shown, title]);
 }
 
 function Strip() {

@@ -2,14 +2,17 @@ import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globa
 import { EMPTY_ROOM, UNKNOWN_CLOCK, type RoomState } from '@anchorbeat/core';
 import type { RoomResponse } from '@anchorbeat/contract';
 import { act, cleanup, render } from '@testing-library/react';
+import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { DirectorRoom, type DirectorLine } from '../room/directorRoom.ts';
 import { RoomContext } from '../room/RoomContext.tsx';
 import type { RoomView } from '../room/roomLink.ts';
+import { api } from '../store/api.ts';
 import { askSession } from '../store/peopleApi.ts';
 import { createStore } from '../store/store.ts';
 import { ENSEMBLE, FakeServer } from '../test/fakeServer.ts';
 import { useEnteredRoom, usePutOnStands } from './useRehearsal.ts';
+import { useToldStands } from './useToldStands.ts';
 
 const SECONDS = 1000;
 const OPEN: RoomView = {
@@ -62,6 +65,11 @@ function AtPodium({ id, revision }: { readonly id: string; readonly revision: nu
   return null;
 }
 
+function Working({ title }: { readonly title: string }) {
+  useToldStands(title);
+  return null;
+}
+
 const pass = (seconds: number) => act(() => jest.advanceTimersByTimeAsync(seconds * SECONDS));
 
 beforeEach(() => {
@@ -79,8 +87,9 @@ afterEach(() => {
 test('a rehearsal that another device opened is come into; one that is over is left, and not knocked at again and again', async () => {
   const room = new DirectorRoom(lineTo);
   room.onOver = (words) => void told.push(words);
+  const store = createStore();
   const { container } = render(
-    <Provider store={createStore()}>
+    <Provider store={store}>
       <RoomContext value={room}>
         <Entered />
       </RoomContext>
@@ -91,6 +100,10 @@ test('a rehearsal that another device opened is come into; one that is over is l
   server.rooms = [{ id: 'room 1' } as RoomResponse];
   await pass(20);
   expect([container.textContent, entered]).toEqual(['in a rehearsal', ['room 1']]);
+  server.rooms = [{ id: 'room 1', code: 'another' } as RoomResponse];
+  act(() => void store.dispatch(api.util.invalidateTags(['Rooms'])));
+  await pass(1);
+  expect([room.get().response?.code, entered.length]).toEqual(['another', 1]);
 
   // The list that is asked for now may still name it.
   act(() => show({ over: 'The director has ended this rehearsal' }));
@@ -128,8 +141,8 @@ describe('what is on the stands', () => {
     state = EMPTY_ROOM;
   });
 
-  /** A page at the podium of a piece; given back is how it comes to have another revision of it. */
-  async function podium(id: string, revision: number, part: 'director' | 'coDirector' = 'director') {
+  /** A page in the rehearsal; given back is how it comes to show something else. */
+  async function pageOf(shown: ReactNode, part: 'director' | 'coDirector' = 'director') {
     const signedIn = {
       accountId: part,
       displayName: part,
@@ -147,10 +160,10 @@ describe('what is on the stands', () => {
           return () => void lines.delete(listener);
         },
         get: () => ({ ...OPEN, room: state }),
-        say: (_, message) => {
-          const open = message as NonNullable<RoomState['open']>;
-          said.push(`${open.pieceId} ${open.revision}`);
-          if (said.length < MOST_SAID) tellAll({ open });
+        say: (event, message) => {
+          said.push(Object.values(message).join(' '));
+          const changes = event === 'open' ? { open: message as RoomState['open'] } : message;
+          if (said.length < MOST_SAID) tellAll(changes);
           return Promise.resolve({ ok: true, value: null });
         },
         serverMsAt: (ms) => ms,
@@ -158,16 +171,20 @@ describe('what is on the stands', () => {
         close: () => undefined,
       }),
     );
-    const page = (shown: number) => (
+    const page = (now: ReactNode) => (
       <Provider store={store}>
-        <RoomContext value={room}>
-          <AtPodium id={id} revision={shown} />
-        </RoomContext>
+        <RoomContext value={room}>{now}</RoomContext>
       </Provider>
     );
-    const { rerender } = render(page(revision));
+    const { rerender } = render(page(shown));
     await act(() => room.enter({ id: 'room' } as RoomResponse));
-    return (newer: number) => rerender(page(newer));
+    return (now: ReactNode) => rerender(page(now));
+  }
+
+  /** A page at the podium of a piece; given back is how it comes to have another revision of it. */
+  async function podium(id: string, revision: number, part: 'director' | 'coDirector' = 'director') {
+    const show = await pageOf(<AtPodium id={id} revision={revision} />, part);
+    return (newer: number) => show(<AtPodium id={id} revision={newer} />);
   }
 
   test('is put there by who comes to a podium last, and two podiums never take it from each other in turn', async () => {
@@ -185,6 +202,20 @@ describe('what is on the stands', () => {
     await podium('ebb', 3);
     revise(4);
     expect(said).toEqual(['ebb 3', 'ebb 4']);
+  });
+
+  test('is what the plan of a page has come to, until somebody has something else shown there', async () => {
+    const first = await pageOf(<Working title="Ebb Count" />);
+    const second = await pageOf(<Working title="Ropewalk" />);
+    expect(said).toEqual(['Ebb Count', 'Ropewalk']);
+    act(() => tellAll({ next: 'a pause' }));
+    expect(said.length).toBe(2);
+    second(<Working title="" />);
+    expect([said.length, state.next]).toEqual([3, '']);
+    first(<Working title="Tar and Twine" />);
+    expect(said.slice(3)).toEqual(['Tar and Twine']);
+    await pageOf(<Working title="" />);
+    expect(said.length).toBe(4);
   });
 
   test('is put there by nobody who does not lead', async () => {

@@ -25,9 +25,12 @@ export function useEnteredRoom(ensembleId: string | null): boolean {
   // What a list from before says of a rehearsal that is over is not so any more; and who was sent away does not knock at once.
   const isGone = (id: string) => id === over?.roomId && askedAtMs < over.atMs + LOOK_MS;
   const first = rooms?.find(({ id }) => !isGone(id));
+  const enteredId = response?.id;
   useEffect(() => {
-    if (first && first.id !== response?.id) void room.enter(first);
-  }, [first, response, room]);
+    // Its code may have been changed on another device.
+    const isKnown = first?.id === enteredId && first?.code === room.get().response?.code;
+    if (first && !isKnown) void room.enter(first);
+  }, [first, enteredId, room]);
   useEffect(() => {
     if (over && ensembleId !== null) void refetch();
   }, [over, ensembleId, refetch]);
