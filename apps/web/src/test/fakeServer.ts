@@ -81,12 +81,14 @@ export class FakeServer {
       init?.body instanceof Blob ? { ...init, body: await init.body.text() } : init,
     );
     const { pathname, search } = new URL(asked.url);
-    const path = decodeURIComponent(pathname.replace(/^\/api\//, ''));
+    // What else is asked in a query makes no difference here.
+    const query = search === ONLY_NEW ? search : '';
+    const path = decodeURIComponent(pathname.replace(/^\/api\//, '')) + query;
     if (asked.method !== 'GET') this.changes.push(`${asked.method} ${path}`);
     const text = await asked.text();
     try {
       if (!this.session.signedIn && !path.startsWith('session')) throw new Refusal(401, 'Sign in first');
-      return said(200, this.answer(asked.method, path + search, read(text)));
+      return said(200, this.answer(asked.method, path, read(text)));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       const problem: ProblemDocument = {
@@ -166,7 +168,7 @@ export class FakeServer {
     'PUT pieces/*/runs/*': ([piece = '', id = ''], body) =>
       put(listOf(this.runs, piece), { ...body, id } as RunResponse),
     // One that is logged stays as it is.
-    'PUT pieces/*/runs/*?onlyNew=true': ([piece = '', id = ''], body) =>
+    [`PUT pieces/*/runs/*${ONLY_NEW}`]: ([piece = '', id = ''], body) =>
       this.runs.get(piece)?.find((run) => run.id === id) ??
       put(listOf(this.runs, piece), { ...body, id } as RunResponse),
     'DELETE pieces/*/runs/*': ([piece = '', id]) => void take(listOf(this.runs, piece), id),
@@ -230,6 +232,7 @@ export class FakeServer {
   }
 }
 
+const ONLY_NEW = '?onlyNew=true';
 const AT = '2026-11-29T18:00:00.000Z';
 
 /** What was sent: JSON, or a file as it is. */
