@@ -214,8 +214,12 @@ export async function settleStale(
     fetchRevision(dispatch, open.id, currentRevision),
   ]);
   if (!theirs || !(base || isBaseGone)) return 'not answered';
-  const whole = preferred === 'theirs' ? theirs : open.present;
-  const piece = base ? mergePiecesPreferring(base, open.present, theirs, preferred) : whole;
+  if (!base) {
+    const taken = preferred === 'theirs' ? 'theirs' : 'mine';
+    dispatch(merged({ piece: taken === 'theirs' ? theirs : open.present, revision: currentRevision, taken }));
+    return null;
+  }
+  const piece = mergePiecesPreferring(base, open.present, theirs, preferred);
   if (!piece) return 'not together';
   dispatch(merged({ piece, revision: currentRevision }));
   return null;

@@ -52,6 +52,14 @@ export interface Opened {
   readonly future?: readonly Step[];
 }
 
+interface Merged {
+  readonly piece: Piece;
+  /** The saved revision that is gone on from. */
+  readonly revision: number;
+  /** Which of the two was taken as a whole; nothing where they were put together. */
+  readonly taken?: 'mine' | 'theirs';
+}
+
 const initialState: PieceState = { open: null };
 
 /** The piece being worked on, its undo history and whether it is saved. Reducers replace; they never reach inside a piece. */
@@ -113,16 +121,16 @@ export const pieceSlice = createSlice({
       const save: SaveState = { kind: unsavedEdits.length > 0 ? 'waiting' : 'saved' };
       return { open: { ...open, revision: payload.revision, unsavedEdits, save } };
     },
-    /** What another window saved is put together with what is here; it can be undone like any step. */
-    merged: (
-      state,
-      { payload }: PayloadAction<{ readonly piece: Piece; readonly revision: number }>,
-    ): PieceState => {
+    /** What another window saved is put together with what is here, or one of the two taken; it can be undone like any step. */
+    merged: (state, { payload }: PayloadAction<Merged>): PieceState => {
       const { open } = state as PieceState;
       if (!open) return state;
-      const says = `Put together with revision ${payload.revision}, saved in another window`;
+      const { taken } = payload;
+      const says = taken
+        ? `Gone on with ${taken === 'theirs' ? 'the backup' : 'what was here'} after a backup was brought back as revision ${payload.revision}`
+        : `Put together with revision ${payload.revision}, saved in another window`;
       const past = [...open.past, { piece: open.present, says }];
-      const unsavedEdits = [...open.unsavedEdits, says];
+      const unsavedEdits = taken === 'theirs' ? [says] : [...open.unsavedEdits, says];
       const save: SaveState = { kind: 'waiting' };
       return {
         open: {
