@@ -129,7 +129,7 @@ export class AccountsService {
   /** Adds somebody who leads; a name that has an account keeps its own password. */
   async addMember(ensembleId: string, wanted: AddMemberRequest): Promise<MemberResponse[]> {
     const passwordHash = await hashedPassword(wanted.password);
-    await this.writer.run(async (manager) => {
+    const knownId = await this.writer.run(async (manager) => {
       const known = await manager.findOneBy(AccountEntity, { name: nameKey(wanted.name) });
       if (known?.passwordHash === null)
         throw invalid([
@@ -142,8 +142,10 @@ export class AccountsService {
         'accountId',
       ]);
       await stayLed(manager, ensembleId);
+      return known?.id;
     });
-    return this.listMembers(ensembleId);
+    const members = await this.listMembers(ensembleId);
+    return members.map((one) => (one.accountId === knownId ? { ...one, keepsPassword: true } : one));
   }
 
   async removeMember(ensembleId: string, accountId: string): Promise<void> {

@@ -244,6 +244,19 @@ describe('signing in', () => {
     await change(NEW_PASSWORD, PASSWORD).expect(429);
   });
 
+  test('who has an account already keeps its password as they are added to another ensemble, and that is said', async () => {
+    const add = (name: string) =>
+      first.http
+        .post(`/api/ensembles/${otherEnsembleId}/members`)
+        .send({ name, displayName: name, password: NEW_PASSWORD, role: 'coDirector' })
+        .expect(201);
+    const said = async (name: string) =>
+      ((await add(name)).body as MemberResponse[]).filter((one) => one.keepsPassword).map((one) => one.name);
+    expect(await said('Co')).toEqual(['co']);
+    expect(await said('entirely-new')).toEqual([]);
+    await signedInAs(server, 'co');
+  });
+
   test('an ensemble keeps a director, and a right that is taken away is gone at once', async () => {
     const members = (await first.http.get(`/api/ensembles/${ensembleId}/members`)).body as Array<{
       accountId: string;

@@ -14,6 +14,7 @@ import {
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { TextField } from '../ui/TextField.tsx';
+import { toast } from '../ui/toast.ts';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import { PasswordChange } from './PasswordChange.tsx';
 
@@ -110,7 +111,11 @@ function NewMember({ ensembleId, onProblem }: NewMemberProps) {
     onProblem('');
     add({ ensembleId, ...wanted })
       .unwrap()
-      .then(() => setWanted(EMPTY))
+      .then((members) => {
+        const known = members.find(({ keepsPassword }) => keepsPassword);
+        if (known) toast(`${known.name} has an account here already, and signs in with the password it has`);
+        setWanted(EMPTY);
+      })
       .catch((error: unknown) => onProblem(problemText(error)));
   };
   return (

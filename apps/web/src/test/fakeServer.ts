@@ -218,11 +218,11 @@ export class FakeServer {
     return null;
   }
 
-  private addMember({ name, displayName }: Body): MemberResponse {
+  private addMember({ name, displayName }: Body): MemberResponse[] {
     if (this.members.some((one) => one.name === name)) throw new Refusal(409, 'That name is taken');
     const member = { accountId: `account of ${name as string}`, name, displayName, role: 'coDirector' };
     this.members.push(member as MemberResponse);
-    return member as MemberResponse;
+    return this.members;
   }
 
   private addBackup(): BackupResponse[] {

@@ -32,4 +32,6 @@ export interface MemberResponse {
   readonly name: string;
   readonly displayName: string;
   readonly role: MemberRole;
+  /** Said of who was just added and had an account before: the password that was sent for them is not theirs. */
+  readonly keepsPassword?: true;
 }
