@@ -117,13 +117,17 @@ export class AccountsService {
     return this.signIns.create(id, request);
   }
 
+  /** Directors first, each part by name. */
   async listMembers(ensembleId: string): Promise<MemberResponse[]> {
     const members = await this.members.findBy({ ensembleId });
     const accounts = await this.accounts.find();
-    return members.flatMap(({ accountId, role }) => {
+    const listed = members.flatMap(({ accountId, role }) => {
       const account = accounts.find(({ id }) => id === accountId);
       return account ? [{ accountId, name: account.name, displayName: account.displayName, role }] : [];
     });
+    const place = ({ role, displayName, name }: MemberResponse) =>
+      `${role === 'director' ? 0 : 1} ${displayName} ${name}`;
+    return listed.sort((a, b) => place(a).localeCompare(place(b)));
   }
 
   /** Adds somebody who leads; a name that has an account keeps its own password. */
