@@ -14,6 +14,7 @@ const SOON_SECONDS = 0.02;
 const SAME_BEAT_SECONDS = 0.05;
 
 interface Pending {
+  readonly click: RunClick;
   readonly whenSeconds: number;
   readonly runSeconds: number;
   readonly sound: ScheduledSound;
@@ -203,7 +204,7 @@ export class Player {
 
   /**
    * Hands over other sounds from a moment of the run on, each before those it stands for are taken back: whoever is held up
-   * in the middle of it hears the old beats, and no gap. What cannot be taken back in time stays.
+   * in the middle of it hears the old beats, and no gap. What is the same in both, or cannot be taken back in time, stays.
    */
   private exchange(running: Running, clicks: readonly RunClick[], from: number): void {
     let old = running.pending.filter(({ runSeconds }) => runSeconds >= from);
@@ -215,12 +216,25 @@ export class Player {
       old = old.filter((pending) => !back.has(pending));
     };
     for (const click of clicks) {
+      const same = old.find((pending) => isSame(pending.click, click));
+      if (same) {
+        old = old.filter((pending) => pending !== same);
+        takeBackTo(click.timeSeconds - SAME_BEAT_SECONDS);
+        continue;
+      }
       const soon = this.soon(running);
       const stays = Math.max(...old.map(({ runSeconds }) => (runSeconds < soon ? runSeconds : -Infinity)));
       if (click.timeSeconds < stays + SAME_BEAT_SECONDS) continue;
       const isInTime = this.offer(running, click);
       if (this.running !== running) return;
-      if (isInTime) takeBackTo(click.timeSeconds + SAME_BEAT_SECONDS);
+      if (!isInTime) continue;
+      const late = this.soon(running);
+      const isTwice = old.some(
+        ({ runSeconds }) => runSeconds < late && Math.abs(runSeconds - click.timeSeconds) < SAME_BEAT_SECONDS,
+      );
+      // Handing it over took so long that the old one stays.
+      if (isTwice) running.pending.pop()?.sound.cancel();
+      else takeBackTo(click.timeSeconds + SAME_BEAT_SECONDS);
     }
     takeBackTo(Infinity);
   }
@@ -249,7 +263,7 @@ export class Player {
     if (whenSeconds < this.output.nowSeconds()) return false;
     const sound = this.output.schedule(click, whenSeconds);
     const isInTime = this.output.nowSeconds() <= whenSeconds;
-    if (isInTime) running.pending.push({ whenSeconds, runSeconds: click.timeSeconds, sound });
+    if (isInTime) running.pending.push({ click, whenSeconds, runSeconds: click.timeSeconds, sound });
     else sound.cancel();
     return isInTime;
   }
@@ -299,6 +313,13 @@ export class Player {
     running.stopTimer();
     running.onEnd();
   }
+}
+
+/** Whether two clicks are heard alike, at the same moment. */
+function isSame({ timeSeconds, ...a }: RunClick, { timeSeconds: otherSeconds, ...b }: RunClick): boolean {
+  if (Math.abs(timeSeconds - otherSeconds) > SAME_MOMENT_SECONDS) return false;
+  const names = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof typeof a>;
+  return [...names].every((name) => a[name] === b[name]);
 }
 
 /** round(t × rate): the error is at most half a sample, whatever the length of the piece. */

@@ -1,5 +1,13 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import { allClicks, clicksIn, PLAIN_RUN, readyRun, runAfter, soundsOf } from '@anchorbeat/core';
+import {
+  allClicks,
+  clicksIn,
+  PLAIN_RUN,
+  readyRun,
+  runAfter,
+  soundsOf,
+  type RunSettings,
+} from '@anchorbeat/core';
 import { proofWith } from '../../core/src/test/pieceOf.ts';
 import { Player } from './player.ts';
 import { SimulatedStage } from './simulatedStage.ts';
@@ -108,6 +116,41 @@ describe('a change while the player sounds', () => {
         }
     },
   );
+
+  test.each<[number, Partial<RunSettings>]>([
+    [0.005, {}],
+    [0.02, {}],
+    [0.05, {}],
+    // A beat that is said is another than one that is clicked.
+    [0.005, { spoken: 'everything' }],
+    [0.02, { spoken: 'everything' }],
+  ])('where each beat takes %d s to hand over no beat is heard twice (%j)', async (seconds, more) => {
+    for (let lead = 0.021; lead < 0.14; lead += 0.004) {
+      stage = new SimulatedStage(lead);
+      player = new Player(stage, stage);
+      let state = runAfter(proof, readyRun(PLAIN_RUN), { kind: 'start', performed: 0, call: null });
+      await player.start(soundsOf(proof, state.plan!), { onEnd: () => undefined });
+      stage.run(6.3);
+      const ahead = stage.sounds.filter(({ whenSeconds }) => whenSeconds > stage.nowSeconds() + 0.2);
+      stage.stall(ahead[0]!.whenSeconds - lead - stage.nowSeconds());
+      const at = { every: 'beat', afterSeconds: player.runSecondsMaybe()! } as const;
+      state = runAfter(proof, state, { kind: 'change', settings: { percent: 97, ...more }, at });
+      const { schedule } = stage;
+      stage.schedule = (...click) => {
+        const { cancel } = schedule.call(stage, ...click);
+        const sound = stage.sounds.at(-1)!;
+        stage.stall(seconds);
+        return { cancel: () => void (sound.whenSeconds > stage.nowSeconds() && cancel()) };
+      };
+      player.change(soundsOf(proof, state.plan!), state.changedFromSeconds);
+      stage.schedule = schedule;
+      stage.run(4);
+      const heard = stage.sounds.filter(({ isCancelled }) => !isCancelled);
+      const times = heard.map(({ whenSeconds }) => whenSeconds).sort((a, b) => a - b);
+      const gaps = times.slice(1).map((time, index) => time - times[index]!);
+      expect([lead, Math.min(...gaps) > 0.05]).toEqual([lead, true]);
+    }
+  });
 
   test('a change of plan while it sounds leaves no gap and doubles nothing, 50 times in a row', async () => {
     const source = proofWith(
