@@ -316,10 +316,10 @@ export class Player {
 }
 
 /** Whether two clicks are heard alike, at the same moment. */
-function isSame({ timeSeconds, ...a }: RunClick, { timeSeconds: otherSeconds, ...b }: RunClick): boolean {
-  if (Math.abs(timeSeconds - otherSeconds) > SAME_MOMENT_SECONDS) return false;
-  const names = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof typeof a>;
-  return [...names].every((name) => a[name] === b[name]);
+function isSame(a: RunClick, b: RunClick): boolean {
+  if (Math.abs(a.timeSeconds - b.timeSeconds) > SAME_MOMENT_SECONDS) return false;
+  const names = Object.keys({ ...a, ...b }) as Array<keyof RunClick>;
+  return names.every((name) => name === 'timeSeconds' || a[name] === b[name]);
 }
 
 /** round(t × rate): the error is at most half a sample, whatever the length of the piece. */

@@ -210,7 +210,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
 
   @SubscribeMessage('open')
   open(@ConnectedSocket() socket: RoomSocket, @MessageBody() message: OpenPieceMessage): Promise<Answer> {
-    return this.act(socket, 'keepRoom', { kind: 'open', ...message });
+    return this.act(socket, 'lead', { kind: 'open', ...message });
   }
 
   @SubscribeMessage('start')

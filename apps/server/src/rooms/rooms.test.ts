@@ -255,10 +255,12 @@ describe('who may not', () => {
       .post(`/api/ensembles/${ensembleId}/members`)
       .send({ name: 'co', displayName: 'Co', password: PASSWORD, role: 'coDirector' });
     const co = await directorSocket(room, await signedInAs(server, 'co'));
-    expect(await ask(co, 'start', messages['start']!)).toMatchObject({ ok: false });
+    for (const event of ['start', 'open'])
+      expect(await ask(co, event, messages[event]!)).toMatchObject({ ok: false });
     expect(await ask(co, 'settings', { coDirectorsLead: true })).toMatchObject({ ok: false });
     expect(await ask(co, 'settings', { isMuted: true })).toMatchObject({ ok: true });
     await ask(await directorSocket(room), 'settings', { coDirectorsLead: true });
+    expect(await ask(co, 'open', messages['open']!)).toMatchObject({ ok: true });
     expect(await ask(co, 'start', startOf())).toMatchObject({ ok: true });
     expect(await ask(await directorSocket(room), 'report', { state: 'ready' })).toMatchObject({ ok: false });
     const byCo = await signedInAs(server, 'co');

@@ -46,6 +46,11 @@ function comeTo(session: SessionResponse, server = new FakeServer()): void {
 
 const type = async (label: string, text: string) => page.user.type(await screen.findByLabelText(label), text);
 const press = async (name: string) => page.user.click(await screen.findByRole('button', { name }));
+const signIn = async (name: string) => {
+  await type('Name', name);
+  await type('Password', FakeServer.PASSWORD);
+  await press('Sign in');
+};
 
 describe('the door', () => {
   test('at the machine, while nobody has an account, one button opens it', async () => {
@@ -106,11 +111,10 @@ describe('the door', () => {
     server.session = NOBODY;
     const piece = pieceOf({ meter: '4/4' }, { meter: '7/8' });
     store.dispatch(opened({ id, ensembleId, revision: 1, piece, unsavedEdits: ['meter 7/8'] }));
-    await type('Name', 'ida');
+    await screen.findByLabelText('Name');
     expect(screen.queryByText('the shelf')).toBeNull();
     expect(server.piece(id).revision).toBe(1);
-    await type('Password', FakeServer.PASSWORD);
-    await press('Sign in');
+    await signIn('ida');
     await waitFor(() => expect(store.getState().piece.open?.save.kind).toBe('saved'));
     expect(server.piece(id).piece.bars[1]).toMatchObject({ meter: '7/8' });
   });
@@ -129,9 +133,7 @@ describe('the door', () => {
     void keepDone(store.dispatch, ensembleId, date, done);
     const edited = { piece: pieceOf({ meter: '4/4' }, { meter: '7/8' }), unsavedEdits: ['meter 7/8'] };
     store.dispatch(opened({ id, ensembleId, revision: 1, ...edited }));
-    await type('Name', 'bo');
-    await type('Password', FakeServer.PASSWORD);
-    await press('Sign in');
+    await signIn('bo');
     await waitFor(() => expect(beginnings).toBe(1));
     expect(screen.queryByText('the shelf')).toBeNull();
     expect(store.getState().piece.open).toBeNull();

@@ -37,6 +37,7 @@ export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
   const { response, view } = useRoomView();
   // One may have been opened on another device meanwhile.
   const { data: rooms, isFetching } = useListRoomsQuery(ensemble.id, { refetchOnMountOrArgChange: true });
+  const isComing = response !== null || (rooms?.length ?? 0) > 0;
   return (
     <DialogShell
       title="All together"
@@ -50,8 +51,10 @@ export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
     >
       {response && view?.room ? (
         <Rehearsal ensemble={ensemble} response={response} room={view.room} stands={view.stands} />
-      ) : response || isFetching || rooms === undefined || rooms.length > 0 ? (
-        <p className="mt-6 text-lg text-quiet">Coming into the rehearsal …</p>
+      ) : isComing || isFetching ? (
+        <p className="mt-6 text-lg text-quiet">
+          {isComing ? 'Coming into the rehearsal …' : 'Looking for a rehearsal …'}
+        </p>
       ) : (
         <OpenRehearsal ensembleId={ensemble.id} />
       )}
