@@ -23,6 +23,7 @@ export {
   ChangePasswordRequest,
   CreateAccountRequest,
   LONGEST_PASSWORD,
+  MemberPartRequest,
   PASSWORD_WORDS,
   SHORTEST_PASSWORD,
   SignInRequest,

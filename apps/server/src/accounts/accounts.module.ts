@@ -5,6 +5,7 @@ import {
   AddMemberRequest,
   ChangePasswordRequest,
   CreateAccountRequest,
+  MemberPartRequest,
   SignInRequest,
   type SessionResponse,
 } from '@anchorbeat/contract';
@@ -133,6 +134,17 @@ class MembersController {
   @ApiBody({ schema: { $ref: '#/components/schemas/AddMemberRequest' } })
   add(@Param('ensembleId') ensembleId: string, @Body() body: AddMemberRequest) {
     return this.accounts.addMember(ensembleId, body);
+  }
+
+  @Put(':accountId')
+  @ApiOperation({ summary: 'Change the part of an account, or take it in again' })
+  @ApiBody({ schema: { $ref: '#/components/schemas/MemberPartRequest' } })
+  setPart(
+    @Param('ensembleId') ensembleId: string,
+    @uuidParam('accountId') accountId: string,
+    @Body() { role }: MemberPartRequest,
+  ) {
+    return this.accounts.setPart(ensembleId, accountId, role);
   }
 
   @Delete(':accountId')

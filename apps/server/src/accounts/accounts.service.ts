@@ -8,6 +8,7 @@ import type {
   ChangePasswordRequest,
   CreateAccountRequest,
   MemberResponse,
+  MemberRole,
   SignInRequest,
 } from '@anchorbeat/contract';
 import { IsNull, Not, Repository, type EntityManager } from 'typeorm';
@@ -141,15 +142,21 @@ export class AccountsService {
         ]);
       const accountId = known?.id ?? randomUUID();
       if (!known) await manager.insert(AccountEntity, accountRow(accountId, wanted, passwordHash));
-      await manager.upsert(MemberEntity, { ensembleId, accountId, role: wanted.role }, [
-        'ensembleId',
-        'accountId',
-      ]);
-      await stayLed(manager, ensembleId);
+      await putPart(manager, { ensembleId, accountId, role: wanted.role });
       return known?.id;
     });
     const members = await this.listMembers(ensembleId);
     return members.map((one) => (one.accountId === knownId ? { ...one, keepsPassword: true } : one));
+  }
+
+  /** Gives an account that there is its part. */
+  async setPart(ensembleId: string, accountId: string, role: MemberRole): Promise<MemberResponse[]> {
+    await this.writer.run(async (manager) => {
+      if (!(await manager.existsBy(AccountEntity, { id: accountId, passwordHash: Not(IsNull()) })))
+        throw notFound('account');
+      await putPart(manager, { ensembleId, accountId, role });
+    });
+    return this.listMembers(ensembleId);
   }
 
   async removeMember(ensembleId: string, accountId: string): Promise<void> {
@@ -181,6 +188,11 @@ async function leadAll(manager: EntityManager, accountId: string): Promise<void>
   const led = new Set((await manager.find(MemberEntity)).map(({ ensembleId }) => ensembleId));
   for (const { id: ensembleId } of await manager.find(EnsembleEntity))
     if (!led.has(ensembleId)) await manager.insert(MemberEntity, { ensembleId, accountId, role: 'director' });
+}
+
+async function putPart(manager: EntityManager, member: MemberEntity): Promise<void> {
+  await manager.upsert(MemberEntity, member, ['ensembleId', 'accountId']);
+  await stayLed(manager, member.ensembleId);
 }
 
 /** An ensemble never loses its last director. */

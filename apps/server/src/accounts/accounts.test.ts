@@ -23,6 +23,7 @@ import {
   type SomebodySignedIn,
 } from '../test/people.ts';
 import { startTestServer, type TestServer } from '../test/testServer.ts';
+import { LOCAL_ACCOUNT } from './access.service.ts';
 import { setPasswordInFolder } from './passwordInFolder.ts';
 import { Tries } from './tries.ts';
 
@@ -265,8 +266,20 @@ describe('signing in', () => {
     const idOf = (name: string) => members.find((member) => member.name === name)!.accountId;
     await first.http.delete(`/api/ensembles/${ensembleId}/members/${idOf('first')}`).expect(422);
     const co = await signedInAs(server, 'co');
+    const partOf = (http: typeof first.http, id: string, role: string) =>
+      http.put(`/api/ensembles/${ensembleId}/members/${id}`).send({ role });
+    await partOf(co.http, idOf('co'), 'director').expect(403);
     await first.http.delete(`/api/ensembles/${ensembleId}/members/${idOf('co')}`).expect(204);
     await co.http.get(`/api/pieces/${pieceId}`).expect(404);
+    await partOf(first.http, idOf('co'), 'king').expect(422);
+    await partOf(first.http, randomUUID(), 'director').expect(404);
+    await partOf(first.http, LOCAL_ACCOUNT, 'director').expect(404);
+    await partOf(first.http, idOf('first'), 'coDirector').expect(422);
+    await partOf(first.http, idOf('co'), 'director').expect(200);
+    await co.http.get(`/api/pieces/${pieceId}`).expect(200);
+    await partOf(co.http, idOf('first'), 'coDirector').expect(200);
+    await partOf(first.http, idOf('first'), 'director').expect(403);
+    await partOf(co.http, idOf('first'), 'director').expect(200);
   });
 });
 

@@ -13,6 +13,7 @@ import type { Target } from './target.ts';
 import { dayText } from '../ui/dayText.ts';
 import { Drawing } from '../ui/Drawing.tsx';
 import { lazyPart } from '../ui/lazyNamed.tsx';
+import { RowAct } from '../ui/RowAct.tsx';
 
 /** Charts are loaded when one is first looked at. */
 const RecordChart = lazyPart('RecordChart', () => import('./RecordChart.tsx'), <Drawing />);
@@ -158,9 +159,7 @@ function RunRow({ run, target, onTake, onNote, onForget }: RunRowProps) {
         {ratingWords(run)}
       </td>
       <td>
-        <button type="button" className="text-sm text-quiet underline hover:text-ink" onClick={onForget}>
-          take out
-        </button>
+        <RowAct words="take out" onPress={onForget} />
       </td>
     </tr>
   );

@@ -188,6 +188,31 @@ describe('the ensemble', () => {
     await add();
     await alertSays('That name is taken');
     expect(screen.getByLabelText('Called')).toHaveProperty('value', 'Jon Tarn');
+    await press('make director');
+    expect(await screen.findByText('jon · director')).toBeDefined();
+    await press('take out');
+    await waitFor(() => expect(page.toasts).toEqual([expect.stringMatching(/^Jon Tarn leads/)]));
+    await waitFor(() => expect(screen.queryByText(/^jon ·/)).toBeNull());
+    await page.takeOffer();
+    expect(await screen.findByText('jon · director')).toBeDefined();
+  });
+
+  test('nobody leaves an ensemble by a slip', async () => {
+    openShelf(['Ebb Count'], (server) => {
+      server.session = sessionOf('director');
+      const { accountId, displayName } = server.session.signedIn!;
+      server.members = [{ accountId, name: 'ida', displayName, role: 'director' }];
+    });
+    await screen.findByText('Ebb Count');
+    await page.user.keyboard('p');
+    await dialog();
+    await press('leave');
+    expect(page.toasts).toEqual([expect.stringMatching(/^You would see nothing of/)]);
+    expect(page.server.changes).toEqual([]);
+    await page.takeOffer();
+    await waitFor(() =>
+      expect(page.server.changes).toEqual([expect.stringMatching(/^DELETE ensembles.*members/)]),
+    );
   });
 
   test('a co-director sees who leads, changes their own password, and is offered nothing that is refused', async () => {

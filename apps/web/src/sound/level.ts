@@ -3,6 +3,8 @@ import { levelSet, muteToggled } from '../store/transportSlice.ts';
 
 /** How loud the click is; a fresh window starts quiet. */
 export class Level {
+  private isElsewhere = false;
+
   /** `isTurned` is called when another level is to be heard. */
   constructor(
     private readonly store: Pick<AppStore, 'getState' | 'dispatch'>,
@@ -15,7 +17,13 @@ export class Level {
   }
 
   get heard(): number {
-    return this.store.getState().transport.isMuted ? 0 : this.value;
+    return this.isElsewhere || this.store.getState().transport.isMuted ? 0 : this.value;
+  }
+
+  /** Whether another window of this browser is heard instead. */
+  setElsewhere(isElsewhere: boolean): void {
+    this.isElsewhere = isElsewhere;
+    this.isTurned();
   }
 
   /** Sets the level, from 0 to 1; it glides there. */

@@ -16,6 +16,7 @@ import { createStore, type AppStore } from '../store/store.ts';
 import { runMarked, type DrillSubject } from '../store/transportSlice.ts';
 import { withoutServer } from '../test/noServer.ts';
 import { SimulatedDevice, simulatedPorts } from '../test/simulatedDevice.ts';
+import { hearOneWindow, type SoundingWindow } from './heardWindow.ts';
 import { Playback } from './playback.ts';
 
 withoutServer();
@@ -223,5 +224,20 @@ describe('playback', () => {
     expect(device.level).toBe(0);
     playback.level.toggleMute();
     expect(device.level).toBe(0.4);
+  });
+
+  test('it keeps quiet while another window of the browser is heard in the same run, and shows it all the same', async () => {
+    const channel = { post: () => undefined, hear: (_said: SoundingWindow) => undefined as void };
+    const onSaid = (hear: typeof channel.hear) => void (channel.hear = hear);
+    const here = hearOneWindow(playback, store, 'here', { post: channel.post, onSaid });
+    here.touch(1000);
+    await playback.countIn(proof, 0, piece);
+    const runId = transport().run?.id ?? '';
+    const { level } = device;
+    channel.hear({ windowId: 'other', runId, touchedAtMs: 2000 });
+    pass(START_DELAY_SECONDS + 3);
+    expect([device.level, transport().beatIndex]).toEqual([0, 2]);
+    here.touch(3000);
+    expect([level > 0, device.level]).toEqual([true, level]);
   });
 });

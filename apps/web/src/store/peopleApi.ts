@@ -2,6 +2,7 @@ import type {
   AddMemberRequest,
   ChangePasswordRequest,
   CreateAccountRequest,
+  MemberPartRequest,
   MemberResponse,
   RoomResponse,
   SessionResponse,
@@ -27,6 +28,9 @@ function tellWindows(): void {
   door.postMessage('somebody came or left');
   door.close();
 }
+
+/** What whoever is here may see is asked for anew where their own part may be another. */
+const OWN_PART = ['Session', 'Ensembles', 'Pieces'] as const;
 
 /** Who is signed in, and who leads. */
 export const people = api.injectEndpoints({
@@ -70,12 +74,23 @@ export const people = api.injectEndpoints({
       query: ({ ensembleId, ...body }) => ({ url: `ensembles/${ensembleId}/members`, method: 'POST', body }),
       invalidatesTags: ['Members'],
     }),
+    setPart: build.mutation<
+      MemberResponse[],
+      { readonly ensembleId: string; readonly accountId: string } & MemberPartRequest
+    >({
+      query: ({ ensembleId, accountId, role }) => ({
+        url: `ensembles/${ensembleId}/members/${accountId}`,
+        method: 'PUT',
+        body: { role },
+      }),
+      invalidatesTags: ['Members', ...OWN_PART],
+    }),
     removeMember: build.mutation<null, { readonly ensembleId: string; readonly accountId: string }>({
       query: ({ ensembleId, accountId }) => ({
         url: `ensembles/${ensembleId}/members/${accountId}`,
         method: 'DELETE',
       }),
-      invalidatesTags: ['Members'],
+      invalidatesTags: ['Members', ...OWN_PART],
     }),
   }),
 });
@@ -126,6 +141,7 @@ export const {
   useListMembersQuery,
   useAddMemberMutation,
   useRemoveMemberMutation,
+  useSetPartMutation,
 } = people;
 
 /** Whether whoever is here directs an ensemble. */

@@ -5,6 +5,7 @@ import type {
   DrillResponse,
   EnsembleResponse,
   MemberResponse,
+  MemberRole,
   PieceResponse,
   ProblemDocument,
   RevisionResponse,
@@ -60,6 +61,8 @@ export class FakeServer {
   rooms: RoomResponse[] = [];
   backups: BackupResponse[] = [];
   members: MemberResponse[] = [];
+  /** Who led and does no more, and has an account still. */
+  private readonly gone: MemberResponse[] = [];
   places: SignInResponse[] = [];
   /** Nobody answers. */
   isAway = false;
@@ -137,8 +140,13 @@ export class FakeServer {
       } as EnsembleResponse),
     'GET ensembles/*/members': () => this.members,
     'POST ensembles/*/members': (_, body) => this.addMember(body),
-    'DELETE ensembles/*/members/*': ([, id]) =>
-      void (this.members = this.members.filter(({ accountId }) => accountId !== id)),
+    'PUT ensembles/*/members/*': ([, id], { role }) => this.setPart(id, role as MemberRole),
+    'DELETE ensembles/*/members/*': ([, id]) => {
+      const gone = this.members.find(({ accountId }) => accountId === id);
+      if (gone) this.gone.push(gone);
+      this.members = this.members.filter((one) => one !== gone);
+      return null;
+    },
     'GET ensembles/*/dates': () => this.dates,
     'PUT ensembles/*/dates/*': ([, id = ''], { base: _base, ...date }) =>
       put(this.dates, { ...date, id } as DateResponse),
@@ -222,6 +230,14 @@ export class FakeServer {
     if (this.members.some((one) => one.name === name)) throw new Refusal(409, 'That name is taken');
     const member = { accountId: `account of ${name as string}`, name, displayName, role: 'coDirector' };
     this.members.push(member as MemberResponse);
+    return this.members;
+  }
+
+  private setPart(id = '', role: MemberRole): MemberResponse[] {
+    const isWho = ({ accountId }: MemberResponse) => accountId === id;
+    const known = this.members.find(isWho) ?? this.gone.find(isWho);
+    if (!known) throw new Refusal(404, 'There is no such account');
+    this.members = [...this.members.filter((one) => one.accountId !== id), { ...known, role }];
     return this.members;
   }
 

@@ -1,4 +1,5 @@
 import { IsIn, IsString, Length, Matches, MaxLength } from 'class-validator';
+import { MEMBER_ROLES, type MemberRole } from './responses.ts';
 
 /** Short enough for a sentence, long enough for anybody. */
 const MAX_NAME = 80;
@@ -49,6 +50,12 @@ export class ChangePasswordRequest {
 
 /** One who leads an ensemble beside its director; where the name has no account yet one is made. */
 export class AddMemberRequest extends CreateAccountRequest {
-  @IsIn(['director', 'coDirector'])
-  readonly role!: 'director' | 'coDirector';
+  @IsIn(MEMBER_ROLES)
+  readonly role!: MemberRole;
+}
+
+/** The part of an account in an ensemble, which takes it in where it has none. */
+export class MemberPartRequest {
+  @IsIn(MEMBER_ROLES)
+  readonly role!: MemberRole;
 }

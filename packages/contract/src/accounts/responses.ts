@@ -1,5 +1,6 @@
 /** Who leads an ensemble. */
-export type MemberRole = 'director' | 'coDirector';
+export const MEMBER_ROLES = ['director', 'coDirector'] as const;
+export type MemberRole = (typeof MEMBER_ROLES)[number];
 
 export interface SignedIn {
   readonly accountId: string;
