@@ -209,6 +209,7 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await expect(page.getByTestId('count')).toBeVisible();
   await podium.keyboard.press('a');
   await podium.getByRole('button', { name: 'End the rehearsal' }).click();
+  await podium.getByRole('button', { name: 'End it' }).click();
   await expect(page.getByRole('alert')).toHaveText('The director has ended this rehearsal');
 });
 

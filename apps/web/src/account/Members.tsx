@@ -1,5 +1,5 @@
 import type { EnsembleResponse, MemberResponse, MemberRole } from '@anchorbeat/contract';
-import { useState, type FormEvent } from 'react';
+import { useState, type FormEvent, type ReactNode } from 'react';
 import { problemText } from '../store/api.ts';
 import {
   useAddMemberMutation,
@@ -9,6 +9,7 @@ import {
   useRemoveMemberMutation,
   useSetPartMutation,
 } from '../store/peopleApi.ts';
+import { AskFirst } from '../ui/AskFirst.tsx';
 import { Button } from '../ui/Button.tsx';
 import { RowAct } from '../ui/RowAct.tsx';
 import { TextField } from '../ui/TextField.tsx';
@@ -23,34 +24,26 @@ export function Members({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   const { data: members = [] } = useListMembersQuery(ensemble.id);
   const directs = useDirects(ensemble.id);
   const [problem, setProblem] = useState('');
-  const parts = useParts(ensemble, setProblem);
+  const parts = useParts(ensemble.id, setProblem);
+  const gone = parts.gone.filter((one) => members.every(({ accountId }) => accountId !== one.accountId));
   return (
     <>
       <ul className="mt-5 grid gap-1" aria-label="Who leads">
         {members.map((member) => (
-          <li
-            key={member.accountId}
-            className="flex flex-wrap items-baseline gap-x-4 border-b border-faint py-1.5"
-          >
-            <span className="mr-auto">
-              <b>{member.displayName}</b>{' '}
-              <span className="text-quiet">
-                {member.name} · {ROLE_NAMES[member.role]}
-              </span>
-            </span>
-            {directs && (
-              <>
-                <RowAct
-                  words={`make ${ROLE_NAMES[otherRole(member)]}`}
-                  onPress={() => parts.exchange(member)}
-                />
-                <RowAct
-                  words={parts.isOwn(member) ? 'leave' : 'take out'}
-                  onPress={() => parts.takeOut(member)}
-                />
-              </>
-            )}
-          </li>
+          <MemberRow key={member.accountId} member={member}>
+            {directs &&
+              (parts.isOwn(member) ? (
+                <OwnActs {...{ member, ensemble, parts }} />
+              ) : (
+                <MemberActs {...{ member, parts }} />
+              ))}
+          </MemberRow>
+        ))}
+        {gone.map((member) => (
+          <MemberRow key={member.accountId} member={member}>
+            <span className="text-quiet">leads no more</span>
+            <RowAct words="put back" onPress={() => parts.put(member)} />
+          </MemberRow>
         ))}
       </ul>
       {directs && (
@@ -65,40 +58,89 @@ export function Members({ ensemble }: { readonly ensemble: EnsembleResponse }) {
   );
 }
 
-const otherRole = ({ role }: MemberResponse): MemberRole => (role === 'director' ? 'coDirector' : 'director');
+interface MemberRowProps {
+  readonly member: MemberResponse;
+  readonly children: ReactNode;
+}
 
-/** What a director does to who leads an ensemble; somebody who was taken out can be put back, and nobody leaves by a slip. */
-function useParts(
-  { id: ensembleId, name: ensemble }: EnsembleResponse,
-  onProblem: (problem: string) => void,
-) {
+function MemberRow({ member: { displayName, name, role }, children }: MemberRowProps) {
+  return (
+    <li className="flex flex-wrap items-baseline gap-x-4 border-b border-faint py-1.5">
+      <span>
+        <b>{displayName}</b>{' '}
+        <span className="text-quiet">
+          {name} · {ROLE_NAMES[role]}
+        </span>
+      </span>
+      <span className="ml-auto flex flex-wrap items-baseline gap-x-4">{children}</span>
+    </li>
+  );
+}
+
+type Parts = ReturnType<typeof useParts>;
+
+interface MemberActsProps {
+  readonly member: MemberResponse;
+  readonly parts: Parts;
+}
+
+function MemberActs({ member, parts }: MemberActsProps) {
+  const other = otherPart(member);
+  return (
+    <>
+      <RowAct words={`make ${ROLE_NAMES[other.role]}`} onPress={() => parts.put(other)} />
+      <RowAct words="take out" onPress={() => parts.takeOut(member)} />
+    </>
+  );
+}
+
+/** What one does to oneself one cannot take back. */
+function OwnActs({ member, ensemble, parts }: MemberActsProps & { readonly ensemble: EnsembleResponse }) {
+  return (
+    <>
+      {member.role === 'director' && (
+        <AskFirst
+          isSmall
+          words="make co-director"
+          question="You would direct no more."
+          yes="Be co-director"
+          no="Stay director"
+          does={() => parts.put(otherPart(member))}
+        />
+      )}
+      <AskFirst
+        isSmall
+        words="leave"
+        question={`You would see nothing of ${ensemble.name} any more.`}
+        yes="Leave"
+        no="Stay"
+        does={() => parts.takeOut(member)}
+      />
+    </>
+  );
+}
+
+function otherPart(member: MemberResponse): MemberResponse {
+  return { ...member, role: member.role === 'director' ? 'coDirector' : 'director' };
+}
+
+/** What a director does to who leads an ensemble; whoever was taken out meanwhile can be put back. */
+function useParts(ensembleId: string, onProblem: (problem: string) => void) {
   const { data: session } = useGetSessionQuery();
   const [remove] = useRemoveMemberMutation();
   const [setPart] = useSetPartMutation();
+  const [gone, setGone] = useState<readonly MemberResponse[]>([]);
   const told = (work: Promise<unknown>, says: () => void = () => undefined) => {
     onProblem('');
     void work.then(says, (error: unknown) => onProblem(problemText(error)));
   };
-  const put = ({ accountId, role }: MemberResponse) =>
-    told(setPart({ ensembleId, accountId, role }).unwrap());
-  const out = ({ accountId }: MemberResponse) => remove({ ensembleId, accountId }).unwrap();
-  const isOwn = ({ accountId }: MemberResponse) => accountId === session?.signedIn?.accountId;
   return {
-    isOwn,
-    exchange: (member: MemberResponse) => put({ ...member, role: otherRole(member) }),
+    gone,
+    isOwn: ({ accountId }: MemberResponse) => accountId === session?.signedIn?.accountId,
+    put: ({ accountId, role }: MemberResponse) => told(setPart({ ensembleId, accountId, role }).unwrap()),
     takeOut: (member: MemberResponse) => {
-      if (isOwn(member))
-        toast(`You would see nothing of ${ensemble} any more`, {
-          duration: 8000,
-          action: { label: 'Leave', onClick: () => told(out(member)) },
-        });
-      else
-        told(out(member), () =>
-          toast(`${member.displayName} leads ${ensemble} no more`, {
-            duration: 8000,
-            action: { label: 'Put back', onClick: () => put(member) },
-          }),
-        );
+      const others = gone.filter(({ accountId }) => accountId !== member.accountId);
+      told(remove({ ensembleId, accountId: member.accountId }).unwrap(), () => setGone([...others, member]));
     },
   };
 }

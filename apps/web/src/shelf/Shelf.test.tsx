@@ -191,9 +191,10 @@ describe('the ensemble', () => {
     await press('make director');
     expect(await screen.findByText('jon · director')).toBeDefined();
     await press('take out');
-    await waitFor(() => expect(page.toasts).toEqual([expect.stringMatching(/^Jon Tarn leads/)]));
-    await waitFor(() => expect(screen.queryByText(/^jon ·/)).toBeNull());
-    await page.takeOffer();
+    expect(await screen.findByText('leads no more')).toBeDefined();
+    expect(page.server.members).toEqual([]);
+    await press('put back');
+    await waitFor(() => expect(screen.queryByText('leads no more')).toBeNull());
     expect(await screen.findByText('jon · director')).toBeDefined();
   });
 
@@ -207,9 +208,11 @@ describe('the ensemble', () => {
     await page.user.keyboard('p');
     await dialog();
     await press('leave');
-    expect(page.toasts).toEqual([expect.stringMatching(/^You would see nothing of/)]);
+    await screen.findByText(/^You would see nothing of/);
+    await press('Stay');
     expect(page.server.changes).toEqual([]);
-    await page.takeOffer();
+    await press('leave');
+    await press('Leave');
     await waitFor(() =>
       expect(page.server.changes).toEqual([expect.stringMatching(/^DELETE ensembles.*members/)]),
     );

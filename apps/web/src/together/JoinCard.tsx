@@ -1,9 +1,12 @@
 import type { RoomResponse } from '@anchorbeat/contract';
+import { useGetSessionQuery } from '../store/peopleApi.ts';
 import { QrCode } from '../ui/QrCode.tsx';
 
 /** How a phone comes in: a picture for its camera, an address to type, and the code, large enough for the last row. */
 export function JoinCard({ response }: { readonly response: RoomResponse }) {
   const [address = '', ...others] = response.addresses;
+  const { data: session } = useGetSessionQuery();
+  const hasAccount = session?.signedIn?.isLocal === false;
   const link = `${address}/s/${response.code}`;
   return (
     <div className="grid gap-3">
@@ -29,7 +32,8 @@ export function JoinCard({ response }: { readonly response: RoomResponse }) {
       ) : (
         <p className="text-quiet">
           Only this machine can come in so far: <b className="text-ink">{link.replace(/^https?:\/\//, '')}</b>
-          . For phones, make an account (shelf, people), then start with <code>npm start -- --lan</code>.
+          . For phones, {hasAccount ? '' : 'make an account (shelf, people), then '}start with{' '}
+          <code>npm start -- --lan</code>.
         </p>
       )}
     </div>

@@ -2,15 +2,21 @@ import { ensembleSeamWords, type Proof } from '@anchorbeat/core';
 import type { Act } from '../acts/act.ts';
 import { useRoomView } from '../room/RoomContext.tsx';
 import { standsWords } from './presence.ts';
+import { useStandsElsewhere } from './useStandsElsewhere.ts';
 import type { SectionTakes } from './useSectionTakes.ts';
 
 /** At the podium, in a few words: how many stands are there and whether they go together. Pressed, all about them. */
 export function StandsGlance({ act }: { readonly act: Act }) {
   const { response, view } = useRoomView();
+  const elsewhere = useStandsElsewhere();
   if (!response) return null;
   const isLost = view?.connection === 'lost';
-  const words = isLost ? 'no line to the room' : standsWords(view?.stands ?? []);
-  const isWell = !isLost && !/not locked/.test(words);
+  const words = isLost
+    ? 'no line to the room'
+    : elsewhere
+      ? `stands at “${elsewhere.title}”`
+      : standsWords(view?.stands ?? []);
+  const isWell = !isLost && !elsewhere && !/not locked/.test(words);
   return (
     <button
       type="button"

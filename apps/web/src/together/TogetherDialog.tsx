@@ -1,6 +1,6 @@
-import { HEARINGS, hearingOf, PLAYED_CHOICES, type Hearing, type RoomState } from '@anchorbeat/core';
+import { HEARINGS, hearingOf, type Hearing, type RoomState } from '@anchorbeat/core';
 import type { EnsembleResponse, RoomResponse, StandPresence } from '@anchorbeat/contract';
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
 import { toast } from '../ui/toast.ts';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { problemText } from '../store/api.ts';
@@ -12,12 +12,12 @@ import {
   useOpenRoomMutation,
   useRemoveStandMutation,
 } from '../store/peopleApi.ts';
-import { PLAYED_NAMES } from '../takes/playingAlong.ts';
-import { useAppSelector } from '../store/store.ts';
+import { AskFirst } from '../ui/AskFirst.tsx';
 import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { JoinCard } from './JoinCard.tsx';
 import { presenceWords, sectionsIn, standsWords } from './presence.ts';
+import { Elsewhere, NextUp, TakeHome, TapsAlong, Words, type Say } from './ToStands.tsx';
 
 const HEARING_NAMES: Readonly<Record<Hearing, string>> = {
   pulse: 'the pulse',
@@ -47,6 +47,7 @@ export function TogetherDialog({ ensemble, onClose }: TogetherDialogProps) {
           : 'Phones and tablets on the stands follow what you run here, each with what its section needs.'
       }
       width="widest"
+      focusesFirst={false}
       onClose={onClose}
     >
       {response && view?.room ? (
@@ -132,6 +133,7 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
             <Button onClick={() => say('settings', { alone: null })}>All sections again</Button>
           )}
         </div>
+        <Elsewhere mayShow={directs || room.coDirectorsLead} say={say} />
         <TapsAlong room={room} say={say} />
         <Words sections={sections} say={say} />
         <NextUp room={room} say={say} />
@@ -150,30 +152,6 @@ function Rehearsal({ ensemble, response, room, stands }: RehearsalProps) {
           ))}
         </ul>
       </div>
-    </div>
-  );
-}
-
-type Say = (event: string, message: object) => void;
-
-/** Whether the stands may keep the piece that is open here, to practise their hard places alone. */
-function TakeHome({ room: { shared }, say }: { readonly room: RoomState; readonly say: Say }) {
-  const open = useAppSelector((state) => state.piece.open);
-  if (!open) return null;
-  const { id: pieceId, revision } = open;
-  const { title } = open.present;
-  const others = shared.filter((piece) => piece.pieceId !== pieceId);
-  const isShared = others.length < shared.length;
-  const change = () =>
-    say('share', { pieces: isShared ? others : [...others, { pieceId, revision, title }] });
-  return (
-    <div className="mt-4 flex flex-wrap items-center gap-3">
-      <Button aria-pressed={isShared} onClick={change}>
-        {isShared ? `“${title}” is theirs to practise at home` : `Let stands take “${title}” home`}
-      </Button>
-      {others.length > 0 && (
-        <span className="text-quiet">also {others.map((piece) => piece.title).join(', ')}</span>
-      )}
     </div>
   );
 }
@@ -254,91 +232,6 @@ function SectionRow({ section, room, roomId, stands, say }: SectionRowProps) {
   );
 }
 
-/** What all stands tap along with, so that one sees afterwards who did what. */
-function TapsAlong({ room, say }: { readonly room: RoomState; readonly say: Say }) {
-  return (
-    <label className="mt-4 flex flex-wrap items-center gap-3 text-quiet">
-      stands tap along
-      <select
-        className="rounded-lg border-2 border-faint bg-ground px-2 py-1.5 text-ink"
-        value={room.playsAlong ?? ''}
-        onChange={({ target }) => say('settings', { playsAlong: target.value === '' ? null : target.value })}
-      >
-        <option value="">nobody does</option>
-        {PLAYED_CHOICES.map((play) => (
-          <option key={play} value={play}>
-            {PLAYED_NAMES[play]}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}
-
-/** Words that stand on a section's stands until others take their place. */
-function Words({ sections, say }: { readonly sections: readonly string[]; readonly say: Say }) {
-  const [words, setWords] = useState('');
-  const [to, setTo] = useState('');
-  const send = (event: FormEvent) => {
-    event.preventDefault();
-    say('tell', { sections: to === '' ? sections : [to], words: words.trim() });
-    setWords('');
-  };
-  return (
-    <form className="mt-4 flex flex-wrap items-center gap-3" onSubmit={send}>
-      <select
-        aria-label="To whom"
-        className="rounded-lg border-2 border-faint bg-ground px-2 py-1.5"
-        value={to}
-        onChange={({ target }) => setTo(target.value)}
-      >
-        <option value="">to all</option>
-        {sections.map((section) => (
-          <option key={section} value={section}>
-            to {section}
-          </option>
-        ))}
-      </select>
-      <input
-        aria-label="Words for their stands"
-        placeholder="watch the carry at 15"
-        maxLength={160}
-        className="min-w-0 flex-1 basis-56 rounded-lg border-2 border-faint bg-ground px-2.5 py-1.5"
-        value={words}
-        onChange={({ target }) => setWords(target.value)}
-      />
-      <Button type="submit">Show</Button>
-    </form>
-  );
-}
-
-function NextUp({ room, say }: { readonly room: RoomState; readonly say: Say }) {
-  const [next, setNext] = useState(room.next);
-  return (
-    <form
-      className="mt-3 flex flex-wrap items-center gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        say('settings', { next: next.trim() });
-      }}
-    >
-      <label className="flex min-w-0 flex-1 items-center gap-3 text-quiet">
-        comes next
-        <input
-          placeholder="bars 12 to 15, slowly"
-          maxLength={120}
-          className="min-w-0 flex-1 rounded-lg border-2 border-faint bg-ground px-2.5 py-1.5 text-ink"
-          value={next}
-          onChange={({ target }) => setNext(target.value)}
-        />
-      </label>
-      <Button type="submit" disabled={next.trim() === room.next}>
-        Show
-      </Button>
-    </form>
-  );
-}
-
 function RoomEnds({ response }: { readonly response: RoomResponse }) {
   const room = useRoom();
   const [changeCode] = useChangeRoomCodeMutation();
@@ -356,16 +249,18 @@ function RoomEnds({ response }: { readonly response: RoomResponse }) {
       >
         New code
       </Button>
-      <Button
-        onClick={() =>
+      <AskFirst
+        words="End the rehearsal"
+        question="All stands leave."
+        yes="End it"
+        no="Go on"
+        does={() =>
           void endRoom(response.id)
             .unwrap()
             .then(() => room.leave())
             .catch(fail)
         }
-      >
-        End the rehearsal
-      </Button>
+      />
     </div>
   );
 }

@@ -1,16 +1,21 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { EMPTY_ROOM, UNKNOWN_CLOCK, type RoomState } from '@anchorbeat/core';
+import { EMPTY_ROOM, UNKNOWN_CLOCK, writePiece, type RoomState } from '@anchorbeat/core';
 import type { RoomResponse } from '@anchorbeat/contract';
-import { act, cleanup, render } from '@testing-library/react';
+import { act, cleanup, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
+import { MemoryRouter } from 'react-router';
+import { pieceOf } from '../../../../packages/core/src/test/pieceOf.ts';
 import { DirectorRoom, type DirectorLine } from '../room/directorRoom.ts';
 import { RoomContext } from '../room/RoomContext.tsx';
 import type { RoomView } from '../room/roomLink.ts';
 import { api } from '../store/api.ts';
 import { askSession } from '../store/peopleApi.ts';
-import { createStore } from '../store/store.ts';
+import { opened } from '../store/pieceSlice.ts';
+import { createStore, type AppDispatch } from '../store/store.ts';
 import { ENSEMBLE, FakeServer } from '../test/fakeServer.ts';
+import { StandsGlance } from './StandsGlance.tsx';
+import { Elsewhere } from './ToStands.tsx';
 import { useEnteredRoom, usePutOnStands } from './useRehearsal.ts';
 import { useToldStands } from './useToldStands.ts';
 
@@ -135,6 +140,8 @@ test('a rehearsal that another device opened is come into; one that is over is l
 describe('what is on the stands', () => {
   let state: RoomState;
   let said: string[];
+  /** Of the page that was opened last. */
+  let dispatch: AppDispatch;
   const lines = new Set<() => void>();
   const tellAll = (changes: Partial<RoomState>) => {
     state = { ...state, ...changes, open: changes.open ? { ...changes.open } : state.open };
@@ -157,6 +164,7 @@ describe('what is on the stands', () => {
     };
     server.session = { signedIn, canOpenHere: false, canSetUp: false };
     const store = createStore();
+    ({ dispatch } = store);
     await store.dispatch(askSession());
     const room = new DirectorRoom(() =>
       Promise.resolve({
@@ -179,7 +187,9 @@ describe('what is on the stands', () => {
     );
     const page = (now: ReactNode) => (
       <Provider store={store}>
-        <RoomContext value={room}>{now}</RoomContext>
+        <MemoryRouter>
+          <RoomContext value={room}>{now}</RoomContext>
+        </MemoryRouter>
       </Provider>
     );
     const { rerender } = render(page(shown));
@@ -222,6 +232,29 @@ describe('what is on the stands', () => {
     expect(said.slice(3)).toEqual(['Tar and Twine']);
     await pageOf(<Working title="" />);
     expect(said.length).toBe(4);
+  });
+
+  test('is told where it is another piece than here, with the way there, and put right by a press', async () => {
+    const piece = pieceOf({ meter: '4/4' });
+    for (const title of ['Ebb Count', 'Ropewalk']) server.add(title, { ...writePiece(piece), title });
+    const all = { id: 'podium.together', group: '', key: 'a', name: 'All together', does: () => undefined };
+    const show = await pageOf(<StandsGlance act={all} />);
+    const words = () => screen.getByTestId('stands-glance').textContent;
+    act(() => void dispatch(opened({ id: 'Ebb Count', ensembleId: ENSEMBLE.id, revision: 3, piece })));
+    act(() => tellAll({ open: { pieceId: 'Ebb Count', revision: 1 } }));
+    expect(words()).toBe('Nobody yet: show the code');
+    act(() => tellAll({ open: { pieceId: 'Ropewalk', revision: 1 } }));
+    await until(() => words() === 'stands at “Ropewalk”');
+    const say = (event: string, message: object) =>
+      void said.push(`${event} ${Object.values(message).join(' ')}`);
+    show(<Elsewhere mayShow say={say} />);
+    expect(screen.getByRole('link', { name: 'Ropewalk' }).getAttribute('href')).toBe(
+      '/piece/Ropewalk/podium',
+    );
+    act(() => screen.getByRole('button').click());
+    expect(said).toEqual(['open Ebb Count 3']);
+    show(<Elsewhere mayShow={false} say={say} />);
+    expect(screen.queryByRole('button')).toBeNull();
   });
 
   test('is put there by nobody who does not lead', async () => {

@@ -21,6 +21,8 @@ interface DialogShellProps {
   readonly onKeyDownCapture?: KeyboardEventHandler;
   /** False keeps Escape from closing it, where Escape means something else at the moment. */
   readonly closesByEscape?: boolean;
+  /** False where a key that is pressed at once must not press what comes first in it. */
+  readonly focusesFirst?: boolean;
   readonly children: ReactNode;
 }
 
@@ -33,6 +35,16 @@ function CloseButton() {
   );
 }
 
+function focusDialog(event: Event): void {
+  event.preventDefault();
+  if (event.target instanceof HTMLElement) event.target.focus();
+}
+
+/** What is told for a moment stands beside the dialog, and may be pressed without leaving it. */
+function isInToast(target: EventTarget | null): boolean {
+  return target instanceof Element && target.closest('[data-sonner-toaster]') !== null;
+}
+
 /** A sheet over the screen with its title and what it is about. Keys of the screen rest while it is open. */
 export function DialogShell({
   title,
@@ -43,6 +55,7 @@ export function DialogShell({
   onKeyDown,
   onKeyDownCapture,
   closesByEscape = true,
+  focusesFirst = true,
   children,
 }: DialogShellProps) {
   return (
@@ -53,6 +66,8 @@ export function DialogShell({
         <Dialog.Content
           onKeyDown={onKeyDown}
           onKeyDownCapture={onKeyDownCapture}
+          onOpenAutoFocus={(event) => !focusesFirst && focusDialog(event)}
+          onInteractOutside={(event) => isInToast(event.target) && event.preventDefault()}
           onEscapeKeyDown={(event) => !closesByEscape && event.preventDefault()}
           className={`fixed inset-0 z-10 outline-none overflow-x-hidden overflow-y-auto overscroll-contain bg-raised p-4 shadow-xl sm:inset-auto sm:top-4 sm:left-1/2 sm:max-h-[calc(100vh-2rem)] sm:max-w-[96vw] sm:-translate-x-1/2 sm:rounded-2xl sm:p-7 ${WIDTHS[width]}`}
         >
