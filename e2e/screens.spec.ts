@@ -257,6 +257,43 @@ test('no barrier for assistive technology on another piece, nor on what is under
   }
 });
 
+test('whoever has chosen a few colours for all programs sees those alone, drawings included, in the hall and at the desk', async ({
+  page,
+}) => {
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ forcedColors: 'active', colorScheme });
+    for (const [path, shown] of [
+      ['podium', page.getByTestId('big-beat')],
+      ['map', page.getByRole('button', { name: 'Count me in' })],
+    ] as const) {
+      await visit(page, `/piece/${SLACK_WATER}/${path}`);
+      await expect(shown).toBeVisible();
+      await settled(page);
+      expect(await page.evaluate(ownColours), `${path}, ${colorScheme}`).toEqual([]);
+    }
+  }
+});
+
+/** What is drawn or written in a colour that is none of the system's, nor a shade between its two. */
+function ownColours(): readonly string[] {
+  const probe = document.body.appendChild(document.createElement('span'));
+  const colourOf = (name: string) => {
+    probe.style.color = name;
+    return getComputedStyle(probe).color;
+  };
+  const theirs = ['Canvas', 'CanvasText', 'LinkText', 'GrayText', 'transparent'].map(colourOf);
+  const selection = /^color\(srgb/;
+  probe.remove();
+  const found = [...document.querySelectorAll('body *')].flatMap((element) => {
+    const { color, backgroundColor, fill, stroke } = getComputedStyle(element);
+    const isDrawn = element instanceof SVGElement;
+    return [color, backgroundColor, ...(isDrawn ? [fill, stroke] : [])]
+      .filter((colour) => colour !== 'none' && !theirs.includes(colour) && !selection.test(colour))
+      .map((colour) => `${element.tagName} ${element.getAttribute('class') ?? ''}: ${colour}`);
+  });
+  return [...new Set(found)];
+}
+
 for (const [name, width, fontSize] of [
   ['at 1024 px', 1024, '100%'],
   ['at 200 % text', 1280, '200%'],

@@ -65,7 +65,7 @@ function Place({ to, name, act }: PlaceProps) {
       end
       className={({ isActive }) =>
         `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,2.9vw)] leading-tight font-semibold sm:mx-1.5 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.74rem] ${
-          isActive ? 'bg-ground text-ink' : 'hover:text-white'
+          isActive ? 'bg-ground text-ink' : 'hover:text-rail-lit'
         }`
       }
     >
@@ -80,7 +80,7 @@ function ThemeButton() {
   return (
     <button
       type="button"
-      className="hidden rounded-xl py-2 text-[0.75rem] leading-tight hover:text-white sm:mx-1.5 sm:mt-auto sm:block"
+      className="hidden rounded-xl py-2 text-[0.75rem] leading-tight hover:text-rail-lit sm:mx-1.5 sm:mt-auto sm:block"
       onClick={() => choose(nextOf(THEME_CHOICES, choice))}
     >
       Light
