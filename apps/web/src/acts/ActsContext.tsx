@@ -2,6 +2,7 @@ import { createContext, useContext, useLayoutEffect, useState, type ReactNode } 
 import type { Act, ActLayer, KeyPress } from './act.ts';
 import { ActRegistry } from './actRegistry.ts';
 import { keptKeys } from './ownKeys.ts';
+import { pressOfMaybe } from './pressOf.ts';
 
 const ActsContext = createContext<ActRegistry | null>(null);
 
@@ -10,10 +11,9 @@ export function ActsProvider({ children }: { readonly children: ReactNode }) {
   const [registry] = useState(() => new ActRegistry());
   useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.altKey || isForSomethingElse(event)) return;
-      const { key, shiftKey, repeat, timeStamp } = event;
-      const press = { key, shift: shiftKey, command: event.ctrlKey || event.metaKey, repeat };
-      if (registry.press(press, keptKeys.get(), timeStamp)) event.preventDefault();
+      if (event.defaultPrevented || isForSomethingElse(event)) return;
+      const press = pressOfMaybe(event);
+      if (press && registry.press(press, keptKeys.get(), event.timeStamp)) event.preventDefault();
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);

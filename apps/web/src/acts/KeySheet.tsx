@@ -8,6 +8,7 @@ import { shownKey, type Act } from './act.ts';
 import { useActRegistry } from './ActsContext.tsx';
 import { foundActs } from './foundActs.ts';
 import { keptKeys, keyOf, PLAIN_KEYS, withKey, type KeySettings } from './ownKeys.ts';
+import { pressOfMaybe } from './pressOf.ts';
 
 const MIDI_WORDS = {
   off: 'Connect pedals and pads',
@@ -15,7 +16,9 @@ const MIDI_WORDS = {
   refused: 'The browser refused MIDI: try again',
 } as const;
 
-const MODIFIERS = /^(Shift|Control|Alt|Meta)$/;
+/** Keys that change others, or write nothing by themselves. */
+const NO_KEYS =
+  /^(Shift|Control|Alt|AltGraph|Meta|Fn|CapsLock|NumLock|ScrollLock|Dead|Process|Unidentified)$/;
 
 /** Everything that can be done here: found by its words, done by a press, each with its key, which can be exchanged or taken away. */
 export function KeySheet({ onClose }: { readonly onClose: () => void }) {
@@ -27,7 +30,7 @@ export function KeySheet({ onClose }: { readonly onClose: () => void }) {
   const offered = registry.offered(sought);
   const found = [...offered, ...foundActs(acts, sought)];
   const learn = (event: KeyboardEvent) => {
-    if (!learning || MODIFIERS.test(event.key)) return;
+    if (!learning || NO_KEYS.test(event.key)) return;
     event.preventDefault();
     event.stopPropagation();
     if (event.key !== 'Escape') setKeys({ ...keys, own: withKey(acts, keys.own, learning, taught(event)) });
@@ -85,8 +88,9 @@ export function KeySheet({ onClose }: { readonly onClose: () => void }) {
   );
 }
 
-function taught({ key }: KeyboardEvent): string {
-  return key === 'Delete' || key === 'Backspace' ? '' : key;
+function taught({ key, nativeEvent }: KeyboardEvent): string {
+  if (key === 'Delete' || key === 'Backspace') return '';
+  return pressOfMaybe(nativeEvent)?.acts ?? key;
 }
 
 function groupsOf(acts: readonly Act[]): ReadonlyArray<readonly [string, readonly Act[]]> {

@@ -35,7 +35,10 @@ export interface Act {
 
 /** A key as it was pressed. */
 export interface KeyPress {
+  /** What it writes. */
   readonly key: string;
+  /** The key by which acts are looked up, where that is another: on a keyboard of another script, or with caps lock. */
+  readonly acts?: string;
   readonly shift: boolean;
   readonly command: boolean;
   /** Pressed by being held. */
@@ -67,9 +70,9 @@ export function shownKey(key: string): string {
 }
 
 /** The name a press is looked up by: "ctrl+z" with the command key, else the key itself. */
-export function pressName({ key, command, shift }: KeyPress): string {
-  if (!command) return key;
-  const letter = shift ? key.toUpperCase() : key.toLowerCase();
+export function pressName({ key, acts = key, command, shift }: KeyPress): string {
+  if (!command) return acts;
+  const letter = shift ? acts.toUpperCase() : acts.toLowerCase();
   return `ctrl+${letter}`;
 }
 

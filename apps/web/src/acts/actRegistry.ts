@@ -46,7 +46,9 @@ export class ActRegistry {
 
   /** Does what a key is for, pressed at a moment of the page; false where it is for nothing. */
   press(press: KeyPress, { own, singleKeys }: KeySettings, atMs?: number): boolean {
-    const key = pressName(press);
+    // What was given to an act as it is written is found so.
+    const isOwn = !press.command && Object.values(own).includes(press.key);
+    const key = isOwn ? press.key : pressName(press);
     for (const { acts, takesKey } of this.inOrder) {
       if (takesKey?.(press)) return true;
       if (!singleKeys && isSingleCharacter(key)) continue;

@@ -4,6 +4,7 @@ import { Kept } from '../kept/kept.ts';
 import { pressName, shownKey, type Act, type ActLayer } from './act.ts';
 import { ActRegistry } from './actRegistry.ts';
 import { foundActs } from './foundActs.ts';
+import { pressOfMaybe } from './pressOf.ts';
 import { actOfKeyMaybe, keyOf, PLAIN_KEYS, withKey, type OwnKeys } from './ownKeys.ts';
 
 const act = (id: string, key: string, more: Partial<Act> = {}): Act => ({
@@ -67,6 +68,13 @@ describe('which act a key is for', () => {
       press('Z', PLAIN_KEYS, { command: true, shift: true }),
       press('y', PLAIN_KEYS, { command: true }),
     ]).toEqual(['letter', 'undo', 'redo', '']);
+  });
+
+  test('a key of another script that was given to an act is its own, whatever stands in its place', () => {
+    const { press } = registryOf([['screen', [act('loop', 'l'), act('fade', 'f')]]]);
+    const russian = { acts: 'f' };
+    expect(press('а', PLAIN_KEYS, russian)).toBe('fade');
+    expect(press('а', { own: { loop: 'а' }, singleKeys: true }, russian)).toBe('loop');
   });
 
   test('single characters can be turned off; space, arrows and pedals go on', () => {
@@ -194,4 +202,47 @@ describe('kept settings', () => {
   test.each(['{"broken', '"a word"', 'a word'])('what does not read (%s) is as usual', (text) => {
     expect(new Kept('k', numberOf, textsOf(text)).get()).toBe(7);
   });
+});
+
+describe('what a key that comes down is pressed for', () => {
+  const NONE = { shift: false, ctrl: false, alt: false, altGraph: false, caps: false };
+  const nameOf = (key: string, code: string, held: Partial<typeof NONE> = {}) => {
+    const { shift, ctrl, alt, altGraph, caps } = { ...NONE, ...held };
+    const states = { AltGraph: altGraph, CapsLock: caps } as Record<string, boolean>;
+    const press = pressOfMaybe({
+      key,
+      code,
+      shiftKey: shift,
+      ctrlKey: ctrl,
+      metaKey: false,
+      altKey: alt,
+      repeat: false,
+      getModifierState: (state) => states[state] ?? false,
+    });
+    return press && pressName(press);
+  };
+
+  test.each([
+    [
+      'a sign that wants AltGr, as a browser on Windows tells it',
+      '[',
+      'Digit8',
+      { ctrl: true, alt: true, altGraph: true },
+      '[',
+    ],
+    ['the same elsewhere', ']', 'Digit9', { altGraph: true }, ']'],
+    ['the same with the option key', '[', 'Digit5', { alt: true }, '['],
+    ['a menu of the browser', 'f', 'KeyF', { alt: true }, null],
+    ['going back in the browser', 'ArrowLeft', 'ArrowLeft', { alt: true }, null],
+    ['a letter with caps lock', 'M', 'KeyM', { caps: true }, 'm'],
+    ['a capital with caps lock', 'm', 'KeyM', { caps: true, shift: true }, 'M'],
+    ['a Cyrillic letter', 'ь', 'KeyM', {}, 'm'],
+    ['a Cyrillic capital', 'Ь', 'KeyM', { shift: true }, 'M'],
+    ['Cyrillic, where brackets are', 'х', 'BracketLeft', {}, '['],
+    ['a Greek letter, taken back', 'ζ', 'KeyZ', { ctrl: true }, 'ctrl+z'],
+    ['a letter of Latin that the alphabet has not', 'ö', 'Semicolon', {}, 'ö'],
+    ['French digits, with shift', '7', 'Digit7', { shift: true }, '7'],
+    ['a letter that has moved: it goes by what it writes', 'z', 'KeyY', {}, 'z'],
+    ['a pedal', 'pedal 64', '', {}, 'pedal 64'],
+  ])('%s', (_, key, code, held, name) => expect(nameOf(key, code, held)).toBe(name));
 });

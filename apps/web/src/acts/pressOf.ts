@@ -1,0 +1,42 @@
+import type { KeyPress } from './act.ts';
+
+/** What is read of a key that comes down. */
+export type PressedKey = Pick<
+  KeyboardEvent,
+  'key' | 'code' | 'shiftKey' | 'ctrlKey' | 'metaKey' | 'altKey' | 'repeat' | 'getModifierState'
+>;
+
+/** Where keys of signs are on the keyboard whose signs acts are named by. */
+const SIGNS: Readonly<Record<string, string>> = {
+  BracketLeft: '[',
+  BracketRight: ']',
+  Comma: ',',
+  Equal: '=',
+  Minus: '-',
+  Period: '.',
+  Slash: '/',
+};
+
+/**
+ * The press that a key coming down is; null where it is the browser's or the system's, as everything with alt is but a sign that
+ * is written with it: on many keyboards brackets are.
+ */
+export function pressOfMaybe(event: PressedKey): KeyPress | null {
+  const { key, shiftKey, ctrlKey, metaKey, altKey, repeat } = event;
+  const isThirdLevel = event.getModifierState('AltGraph');
+  const writesSign = !ctrlKey && !metaKey && /^[^\p{L}\p{N}\s]$/u.test(key);
+  if (altKey && !isThirdLevel && !writesSign) return null;
+  const command = (ctrlKey || metaKey) && !isThirdLevel;
+  return { key, acts: actKeyOf(event), shift: shiftKey, command, repeat };
+}
+
+/**
+ * The key by which acts are looked up: a Latin letter is a capital only with shift, whatever caps lock says; and where letters of
+ * another script are written, it is the one that stands in the same place.
+ */
+function actKeyOf({ key, code, shiftKey }: PressedKey): string {
+  const isForeign = /^\p{L}$/u.test(key) && !/^\p{Script=Latin}$/u.test(key);
+  const letter = isForeign ? (/^Key([A-Z])$/.exec(code)?.[1] ?? SIGNS[code] ?? key) : key;
+  if (!/^[a-z]$/i.test(letter)) return letter;
+  return shiftKey ? letter.toUpperCase() : letter.toLowerCase();
+}
