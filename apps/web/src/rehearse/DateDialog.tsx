@@ -14,6 +14,7 @@ import { Button } from '../ui/Button.tsx';
 import { DialogShell } from '../ui/DialogShell.tsx';
 import { NumberField } from '../ui/NumberField.tsx';
 import { TextField } from '../ui/TextField.tsx';
+import { toast } from '../ui/toast.ts';
 import { ToggleGroup } from '../ui/ToggleGroup.tsx';
 import { ProgrammeFields } from './ProgrammeFields.tsx';
 import { localTime, NEW_DATE, weeksLater, withToggled } from './season.ts';
@@ -58,10 +59,22 @@ export function DateDialog({ ensemble, pieces, date, onKept, onClose }: DateDial
       setProblem(problemText(error));
     }
   };
-  const takeAway = async () => {
-    const answer = await remove({ ensembleId: ensemble.id, id: date?.id ?? '' });
-    if (answer.error) setProblem(problemText(answer.error));
-    else onClose();
+  const takeAway = async ({ id, ...was }: DateResponse) => {
+    const answer = await remove({ ensembleId: ensemble.id, id });
+    if (answer.error) {
+      setProblem(problemText(answer.error));
+      return;
+    }
+    onClose();
+    const bringBack = () =>
+      void save({ ensembleId: ensemble.id, id, date: was, base: null })
+        .unwrap()
+        .then(() => onKept(id))
+        .catch((error: unknown) => toast(problemText(error)));
+    toast(`Taken away: ${was.title || was.kind}, with its plan and what was done`, {
+      duration: 8000,
+      action: { label: 'Bring back', onClick: bringBack },
+    });
   };
   return (
     <DialogShell
@@ -84,7 +97,7 @@ export function DateDialog({ ensemble, pieces, date, onKept, onClose }: DateDial
         </p>
         <div className="flex flex-wrap justify-end gap-3">
           {date && (
-            <Button className="mr-auto" onClick={() => void takeAway()}>
+            <Button className="mr-auto" onClick={() => void takeAway(date)}>
               Take it away
             </Button>
           )}

@@ -258,11 +258,14 @@ describe('a new date', () => {
     expect(page.server.dates).toHaveLength(1);
   });
 
-  test('is taken away again', async () => {
+  test('is taken away, and brought back with all that was in it', async () => {
     openRehearse([REHEARSAL, { ...REHEARSAL, id: 'second', at: '2031-03-11T19:30' }]);
     await plan();
     await press('e');
     await page.user.click(await screen.findByRole('button', { name: 'Take it away' }));
     await waitFor(() => expect(page.server.dates.map(({ id }) => id)).toEqual(['second']));
+    await waitFor(() => expect(page.toasts).toEqual([expect.stringMatching(/^Taken away/)]));
+    await page.takeOffer();
+    await waitFor(() => expect(page.server.dates).toContainEqual(REHEARSAL));
   });
 });

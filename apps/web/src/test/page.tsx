@@ -1,6 +1,7 @@
 import { act, cleanup, configure, render } from '@testing-library/react';
 import { userEvent, type UserEvent } from '@testing-library/user-event';
 import { Provider } from 'react-redux';
+import type { Action } from 'sonner';
 import { MemoryRouter, useLocation, useRoutes, type RouteObject } from 'react-router';
 import { ActsProvider } from '../acts/ActsContext.tsx';
 import { SheetProvider } from '../acts/SheetProvider.tsx';
@@ -27,6 +28,8 @@ export interface TestPage {
   readonly user: UserEvent;
   /** What was told for a moment, the newest last. */
   readonly toasts: readonly string[];
+  /** Presses what the last toast offers. */
+  readonly takeOffer: () => Promise<void>;
   /** Where the page is. */
   readonly address: () => string;
   /** Lets so many seconds sound, a quarter of one at a time, and shows each. */
@@ -68,7 +71,11 @@ export function openPage(address: string, screens: RouteObject[], server = new F
   playback.onTake = keepTakes(store);
   playback.onNobodyPlayed = tellNobodyHeard;
   const toasts: string[] = [];
-  showToastsBy((words) => void toasts.push(words));
+  let offered: unknown = null;
+  showToastsBy((words, { action } = {}) => {
+    toasts.push(words);
+    offered = action;
+  });
   let place = '';
   function Screens() {
     const { pathname, search } = useLocation();
@@ -98,6 +105,7 @@ export function openPage(address: string, screens: RouteObject[], server = new F
     device,
     user: userEvent.setup({ delay: null, pointerEventsCheck: 0 }),
     toasts,
+    takeOffer: () => act(async () => (offered as Action).onClick({} as never)),
     address: () => place,
     pass: async (seconds) => {
       for (let left = seconds; left > 1e-9; left -= FRAME_SECONDS)
