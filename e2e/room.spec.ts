@@ -18,7 +18,7 @@ import {
 } from './rehearsals.ts';
 import { SLACK_WATER } from './pieces.ts';
 import { expectShown, keepShown, shown } from './shown.ts';
-import { heardMs, heardSounds, loseSound } from './sound.ts';
+import { forgetSounds, heardMs, heardSounds, loseSound } from './sound.ts';
 import { askedInThirty } from './stillness.ts';
 import { test } from './test.ts';
 import { FEWEST_COMMON, TOGETHER_MS, worstApart } from './together.ts';
@@ -211,6 +211,29 @@ test('a stand that joins in the middle sounds its first click on a downbeat; mut
   await podium.getByRole('button', { name: 'End the rehearsal' }).click();
   await podium.getByRole('button', { name: 'End it' }).click();
   await expect(page.getByRole('alert')).toHaveText('The director has ended this rehearsal');
+});
+
+test('a run of another piece is followed with that piece, however late it comes; what sounded before is over at once', async ({
+  browser,
+}) => {
+  const [podium, stand] = await runningOf(browser);
+  await expect.poll(soundCount(stand)).toBeGreaterThan(3);
+  let letCome: () => void = () => undefined;
+  const comes = new Promise<void>((resolve) => (letCome = resolve));
+  await stand.route('**/api/stand/pieces/**', async (route) => {
+    await comes;
+    await route.continue();
+  });
+  await podium.keyboard.press('z');
+  await expect(podium.locator('header')).toContainText('Ropewalk');
+  await keepShown(stand, WHERE);
+  await podium.keyboard.press(' ');
+  await expect(stand.getByTestId('state')).toHaveText('Getting the piece …');
+  await forgetSounds(stand);
+  letCome();
+  // Slack Water goes by eighths there.
+  await expectShown(stand, WHERE, /^bar [2-4]4\/4$/m);
+  await expect.poll(() => worstApart(stand, podium)).toBeLessThan(TOGETHER_MS);
 });
 
 test('a stand is whole on any phone, also with text twice as large: between runs, while it plays, its sound', async ({

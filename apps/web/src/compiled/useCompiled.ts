@@ -3,15 +3,18 @@ import { useEffect, useState } from 'react';
 import { toast } from '../ui/toast.ts';
 import { compileInWorker } from './compileInWorker.ts';
 
-/** The newest proof of a piece; while a new one is on its way, the one before it. Null before the first. */
-export function useCompiled(piece: Piece | null): Proof | null {
-  const [proof, setProof] = useState<Proof | null>(null);
+/**
+ * The newest proof of a piece; while a new one is on its way, the one before it. Null before the first. `pieceId` tells pieces
+ * apart where one comes after another: none is ever shown as the one before it was.
+ */
+export function useCompiled(piece: Piece | null, pieceId = ''): Proof | null {
+  const [made, setMade] = useState<{ readonly pieceId: string; readonly proof: Proof } | null>(null);
   useEffect(() => {
     if (!piece) return undefined;
     let isWanted = true;
     compileInWorker(piece).then(
       (compiled) => {
-        if (isWanted) setProof({ piece, compiled });
+        if (isWanted) setMade({ pieceId, proof: { piece, compiled } });
       },
       (error: unknown) => {
         if (isWanted) toast(failureWords(error as Error), { duration: Infinity, id: 'compile' });
@@ -20,8 +23,8 @@ export function useCompiled(piece: Piece | null): Proof | null {
     return () => {
       isWanted = false;
     };
-  }, [piece]);
-  return proof;
+  }, [piece, pieceId]);
+  return made?.pieceId === pieceId ? made.proof : null;
 }
 
 /** The piece is kept as it is; what is shown is what could be worked out last. */

@@ -32,7 +32,7 @@ export function PieceLayout() {
       isWanted = false;
     };
   }, [isOpen, query.currentData, query.isFetching, dispatch]);
-  const proof = useCompiled(open?.present ?? null);
+  const proof = useCompiled(open?.present ?? null, pieceId);
   if (!isOpen && (query.error || failure)) return <NotHere reason={failure || problemText(query.error)} />;
   if (!open || !proof) return <p className="p-10 text-quiet">Opening the piece …</p>;
   return <Outlet context={proof} />;

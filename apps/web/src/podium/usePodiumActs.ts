@@ -79,7 +79,8 @@ export function usePodiumActs(options: PodiumActsOptions): Readonly<Record<Podiu
     run: () => (playback.isRunning ? playback.stop() : void countIn(entryPerformed())),
     again: () => void countIn(playback.isRunning ? playback.entryPerformed : entryPerformed()),
     onward: () => {
-      if (!playback.isRunning) void countIn(transport().performed);
+      const last = performedCount(compiled.timeline) - 1;
+      if (!playback.isRunning) void countIn(Math.min(transport().performed, last));
     },
     barEnd: () => playback.stopAtBarEnd(),
     cue: () => playback.cue(),

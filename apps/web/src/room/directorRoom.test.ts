@@ -2,6 +2,7 @@ import { beforeEach, describe, expect, test } from '@jest/globals';
 import {
   commandOf,
   EMPTY_ROOM,
+  PLAIN_RUN,
   proofOf,
   readPiece,
   UNKNOWN_CLOCK,
@@ -121,6 +122,38 @@ describe('a run that is given to a rehearsal', () => {
     show(within(12));
     await settled();
     expect(said).toEqual(['start']);
+  });
+
+  test('is not given to it from a plan of the piece as it was before it changed', async () => {
+    show(within(3));
+    const changed = { ...proof.piece };
+    store.dispatch(opened({ id: `piece ${++pieces}`, ensembleId: 'e', revision: 2, piece: changed }));
+    await countIn();
+    expect([said, playback.isRunning, trouble]).toEqual([
+      [],
+      false,
+      expect.stringMatching(/has changed just now/),
+    ]);
+  });
+
+  test('is joined only with the very piece that is run', async () => {
+    show(within(3));
+    const run = {
+      id: 'theirs',
+      pieceId: `piece ${pieces}`,
+      revision: 1,
+      title: '',
+      startServerMs: room.serverNowMs(),
+    };
+    const session: RoomRun['session'] = {
+      settings: PLAIN_RUN,
+      commands: [{ kind: 'start', performed: 0, call: null }],
+    };
+    show({ room: { ...EMPTY_ROOM, run: { ...run, session } } });
+    playback.join({ ...proof, piece: { ...proof.piece } });
+    expect(playback.isRunning).toBe(false);
+    playback.join(proof);
+    expect(playback.isRunning).toBe(true);
   });
 
   test('that was stopped before is given to nobody', async () => {

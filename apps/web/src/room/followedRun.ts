@@ -76,8 +76,15 @@ export class FollowedRun {
     return runMomentMaybe(this.proof, this.plan, this.runSeconds());
   }
 
+  /** By its own end, or since another one has begun. */
   get isOver(): boolean {
-    return this.runSeconds() > this.plan.lengthSeconds;
+    return this.isClosed || this.runSeconds() > this.plan.lengthSeconds;
+  }
+
+  /** The performed bar it was counted into. */
+  get entryPerformed(): number {
+    const [start] = this.run.session.commands;
+    return start?.kind === 'start' ? start.performed : 0;
   }
 
   /** Whether it sounds, or would if there were anything to sound. */
@@ -108,7 +115,7 @@ export class FollowedRun {
 
   /** Looks whether it may sound now: begins with the run, or falls in on a downbeat. Called again and again. */
   consider(): void {
-    if (this.isSounding || this.isClosed || this.isOver || !this.ports.maySound()) return;
+    if (this.isSounding || this.isOver || !this.ports.maySound()) return;
     if (fallInMaybe(this.proof, this.plan, this.runSeconds()) === null) return;
     this.isSounding = true;
     void this.player.start(soundsOf(this.proof, this.plan), {

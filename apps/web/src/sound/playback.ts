@@ -39,6 +39,7 @@ import {
   heardOf,
   infoOf,
   isEverybodys,
+  isRunOf,
   NOTHING_HEARD,
   planOf,
   RoomTrouble,
@@ -171,7 +172,7 @@ export class Playback {
     const { room } = this;
     const run = room?.isOpen && room.knowsClock ? room.run : null;
     const { open } = this.store.getState().piece;
-    if (!room || !run || this.sounding || run.pieceId !== open?.id || run.revision !== open.revision) return;
+    if (!room || !run || this.sounding || !isRunOf(run, open, proof)) return;
     const state = runOf(proof, run.session);
     const [start] = run.session.commands;
     if (!state.plan || start?.kind !== 'start') return;
@@ -199,6 +200,8 @@ export class Playback {
       const { open } = this.store.getState().piece;
       // Who has changed their mind meanwhile starts nothing anywhere.
       if (!open || this.sounding !== sounding) return;
+      // All devices plan it from what is saved; a plan from anything else would be another one.
+      if (open.present !== proof.piece) throw new Error('The piece has changed just now: count in once more');
       const run = await room.start({
         runId: info.id,
         pieceId: open.id,

@@ -20,6 +20,7 @@ import {
 } from '@anchorbeat/core';
 import type { WantedRun } from '../room/directorRoom.ts';
 import type { PlaybackPorts } from './ports.ts';
+import type { OpenPiece } from '../store/pieceSlice.ts';
 import type { RunEnd, RunInfo, RunSubject, TransportState } from '../store/transportSlice.ts';
 
 /** What is to be run, how it is wanted where not as runs of the piece are, and what is said before its count-off. */
@@ -77,6 +78,12 @@ export interface PlayedTake {
 /** Runs of the piece and drills are everybody's; what is made up for practice stays on this page. */
 export function isEverybodys({ kind }: RunSubject): boolean {
   return kind === 'piece' || kind === 'drill';
+}
+
+/** Whether a run of a room is a proof's: of the piece that is open, at the revision that it is without anything unsaved. */
+export function isRunOf(run: RoomRun, open: OpenPiece | null, { piece }: Proof): open is OpenPiece {
+  if (run.pieceId !== open?.id || run.revision !== open.revision) return false;
+  return open.present === piece && open.unsavedEdits.length === 0;
 }
 
 /** What is run, for those who look at their stands. */

@@ -7,11 +7,11 @@ import {
 } from '@anchorbeat/core';
 import { countShape, hopPathsOf, landingShape } from '@anchorbeat/drawing';
 import { memo, useMemo, useRef } from 'react';
+import type { FollowedRun } from '../room/followedRun.ts';
 import { barPoint } from '../line/beadPlace.ts';
 import { SvgBead } from '../line/SvgBead.tsx';
 import { Shapes } from '../line/Shapes.tsx';
 import { useWidth } from '../line/useWidth.ts';
-import type { StandSession } from './standSession.ts';
 
 const ABOVE_PX = 66;
 const BELOW_PX = 62;
@@ -22,13 +22,13 @@ const SCALE: LineScale = { trueTo: 'time', pixelsPerSecond: 78, pixelsPerWhole: 
 const INSET_PX = 8;
 
 interface StandLineProps {
-  readonly session: StandSession;
-  readonly proof: Proof;
+  readonly run: FollowedRun;
   readonly performed: number;
 }
 
 /** The same line, small: the bar being played and what follows, with the bead, counts and anchors. */
-export function StandLine({ session, proof, performed }: StandLineProps) {
+export function StandLine({ run, performed }: StandLineProps) {
+  const { proof } = run;
   const holder = useRef<HTMLDivElement>(null);
   const widthPx = useWidth(holder) / MAGNIFIED;
   const page = useMemo(
@@ -36,7 +36,7 @@ export function StandLine({ session, proof, performed }: StandLineProps) {
     [proof, performed, widthPx],
   );
   const pointNow = () => {
-    const moment = session.momentMaybe();
+    const moment = run.momentMaybe();
     return moment?.phase === 'bar' ? barPoint(proof.piece, page, moment) : null;
   };
   return (

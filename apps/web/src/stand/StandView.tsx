@@ -12,6 +12,7 @@ import {
   type RunMoment,
 } from '@anchorbeat/core';
 import { useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
+import type { FollowedRun } from '../room/followedRun.ts';
 import { useWakeLock } from '../podium/useWakeLock.ts';
 import { countdown } from '../ui/countdown.ts';
 import { useEachFrame } from '../ui/useEachFrame.ts';
@@ -34,8 +35,8 @@ interface StandViewProps {
 export function StandView({ session, onLeave, foot }: StandViewProps) {
   const snapshot = useSyncExternalStore(session.subscribe, session.get);
   const [isSetting, setSetting] = useState(false);
-  const { view, proof, state, run } = snapshot;
-  const moment = useBeat(session, run !== null && !run.isOver);
+  const { view, state, run } = snapshot;
+  const moment = useBeat(run);
   useWakeLock(true);
   if (view.over !== null) return <Over reason={view.over} onLeave={onLeave} />;
   const words = view.room?.words[session.stand.section];
@@ -49,8 +50,8 @@ export function StandView({ session, onLeave, foot }: StandViewProps) {
           </span>
           {foot && <SoundButton onPress={() => setSetting(true)} />}
         </header>
-        {proof && moment ? (
-          <Playing session={session} proof={proof} moment={moment} />
+        {run && moment ? (
+          <Playing section={session.stand.section} run={run} moment={moment} />
         ) : (
           <Waiting snapshot={snapshot} section={session.stand.section} />
         )}
@@ -93,39 +94,42 @@ function Foot({ words, snapshot, onSound }: FootProps) {
   );
 }
 
-/** The moment of the run, anew at every beat; looked for while there is one. */
-function useBeat(session: StandSession, isMoving: boolean): RunMoment | null {
-  const [moment, setMoment] = useState<RunMoment | null>(null);
+/** The moment of a run, anew at every beat; looked for while it goes on. */
+function useBeat(run: FollowedRun | null): RunMoment | null {
+  const [heard, setHeard] = useState<{ readonly run: FollowedRun; readonly moment: RunMoment | null } | null>(
+    null,
+  );
   const last = useRef('');
+  const goesOn = run !== null && !run.isOver;
   useEachFrame(() => {
-    const now = session.momentMaybe();
-    const key = !now
-      ? ''
-      : now.phase === 'countOff'
-        ? `c${now.beatIndex} ${now.share < 0}`
-        : `${now.performed} ${now.beatIndex} ${now.waits ?? ''}`;
-    if (key === last.current) return;
+    const now = run?.momentMaybe() ?? null;
+    const key = now ? `${run?.id} ${beatKey(now)}` : '';
+    if (!run || key === last.current) return;
     last.current = key;
-    setMoment(now);
-  }, isMoving);
-  return moment;
+    setHeard({ run, moment: now });
+  }, goesOn);
+  return goesOn && heard?.run === run ? heard.moment : null;
+}
+
+function beatKey(now: RunMoment): string {
+  return now.phase === 'countOff'
+    ? `c${now.beatIndex} ${now.share < 0}`
+    : `${now.performed} ${now.beatIndex} ${now.waits ?? ''}`;
 }
 
 interface PlayingProps {
-  readonly session: StandSession;
-  readonly proof: Proof;
+  readonly section: string;
+  readonly run: FollowedRun;
   readonly moment: RunMoment;
 }
 
-function Playing({ session, proof, moment }: PlayingProps) {
-  const { section } = session.stand;
-  const countOff = session.plan?.countOff;
-  const { leftOut } = session;
+function Playing({ section, run, moment }: PlayingProps) {
+  const { proof, leftOut } = run;
   if (moment.phase === 'countOff') {
-    const word = countOff?.beats[moment.beatIndex]?.word ?? '';
+    const word = run.plan.countOff.beats[moment.beatIndex]?.word ?? '';
     // Before the first beat it says what is to be done: "speak the count".
-    const call = moment.share < 0 ? session.plan?.call : null;
-    const entry = session.entryPerformed;
+    const call = moment.share < 0 ? run.plan.call : null;
+    const entry = run.entryPerformed;
     const place = { proof, leftOut };
     return (
       <>
@@ -140,7 +144,7 @@ function Playing({ session, proof, moment }: PlayingProps) {
         <div className="stand-next">
           <Entry {...place} performed={entry} section={section} isAtEntry />
         </div>
-        <StandLine session={session} proof={proof} performed={entry} />
+        <StandLine run={run} performed={entry} />
       </>
     );
   }
@@ -178,7 +182,7 @@ function Playing({ session, proof, moment }: PlayingProps) {
           </>
         )}
       </div>
-      <StandLine session={session} proof={proof} performed={performed} />
+      <StandLine run={run} performed={performed} />
     </>
   );
 }

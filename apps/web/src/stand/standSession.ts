@@ -7,11 +7,10 @@ import {
   proofOf,
   readPiece,
   sayNotesIn,
-  type PerformedSpan,
+  type Hearing,
   type Proof,
+  type RoomRun,
   type RoomState,
-  type RunMoment,
-  type RunPlan,
   type StandReport,
   type StandState,
 } from '@anchorbeat/core';
@@ -61,6 +60,8 @@ const REPORT_EVERY_MS = 2000;
 const FELT_MS = 30;
 /** A piece that could not be had is asked for again after so long. */
 const ASK_AGAIN_MS = 2000;
+/** Pieces that were worked on lately are at hand. */
+const MOST_PIECES = 4;
 
 /** A stand at work: it follows its room, holds the room's piece, sounds what its section hears, and says how it is. */
 export class StandSession {
@@ -71,7 +72,10 @@ export class StandSession {
   private readonly timers: ReadonlyArray<ReturnType<typeof setInterval>>;
   private readonly endings: ReadonlyArray<() => void>;
   private pieces = new Map<string, Proof>();
+  /** The piece and revision that is to be held, which may be on its way. */
   private wanted = '';
+  /** A run that could not be planned: it is not tried again with every word from the room. */
+  private unfit = '';
   private readonly tapped = new TappedTake((taken) => this.link.tell('taken', taken));
   private readonly taken = new Set<string>();
   private isKept = false;
@@ -107,26 +111,6 @@ export class StandSession {
   };
 
   readonly get = (): StandSnapshot => this.snapshot;
-
-  /** What is beaten at this moment; null between runs. */
-  momentMaybe(): RunMoment | null {
-    return this.snapshot.run?.momentMaybe() ?? null;
-  }
-
-  get plan(): RunPlan | null {
-    return this.snapshot.run?.plan ?? null;
-  }
-
-  /** What the run leaves out today. */
-  get leftOut(): readonly PerformedSpan[] {
-    return this.snapshot.run?.leftOut ?? [];
-  }
-
-  /** The performed bar the run was counted into. */
-  get entryPerformed(): number {
-    const [start] = this.link.get().room?.run?.session.commands ?? [];
-    return start?.kind === 'start' ? start.performed : 0;
-  }
 
   /** A press that wakes the sound where the browser had put it to sleep. */
   wake(): void {
@@ -199,44 +183,61 @@ export class StandSession {
     }
   }
 
+  /** Follows the run of the room with the very piece and revision that is run, as soon as that is here. */
   private follow(room: RoomState): void {
-    const source = room.run ?? room.open;
-    if (source) void this.hold(source.pieceId, source.revision);
-    const { run, proof } = this.snapshot;
-    if (!room.run || !proof || this.wanted !== pieceKey(room.run)) return;
+    this.holdWanted(room);
+    const { run } = this.snapshot;
+    // What sounded before is over as soon as another begins, however late its piece comes.
+    if (run && room.run && run.id !== room.run.id) run.close();
+    const proof = room.run && this.pieces.get(pieceKey(room.run));
+    if (!room.run || !proof) return;
     // Who hears nothing follows all the same, at no loudness: let in again it is in the middle of it at once.
     const heard = hearingOf(room, this.stand.section);
     const hearing = heard === 'nothing' ? 'pulse' : heard;
     if (run?.id === room.run.id) {
       run.follow(room.run);
       run.hear(hearing);
-    } else {
-      run?.close();
-      const next = new FollowedRun(proof, room.run, hearing, {
+    } else if (room.run.id !== this.unfit) this.begin(proof, room.run, hearing);
+    this.sendLevel();
+  }
+
+  private begin(proof: Proof, run: RoomRun, hearing: Hearing): void {
+    try {
+      const next = new FollowedRun(proof, run, hearing, {
         output: this.output,
         timer: pageTimer,
         serverNowMs: () => this.link.serverMsAt(performance.now()),
         dueSeconds: (serverMs) => this.audioClock.dueSeconds(this.link.pageMsAt(serverMs)),
         maySound: () => this.context.state === 'running' && maySound(this.link.get().clock),
       });
-      this.show({ run: next });
+      this.show({ run: next, failure: null });
+    } catch {
+      this.unfit = run.id;
+      this.show({ failure: 'This run does not fit its piece; the director counts in once more' });
     }
-    this.sendLevel();
   }
 
-  /** Gets the room's piece, once for each revision. */
+  /** The piece of the run that goes on, else the one that is worked on: it is there before the next run begins. */
+  private holdWanted({ run, open }: RoomState): void {
+    const isOver = run !== null && this.snapshot.run?.id === run.id && this.snapshot.run.isOver;
+    const wanted = isOver ? (open ?? run) : (run ?? open);
+    if (wanted) void this.hold(wanted.pieceId, wanted.revision);
+  }
+
+  /** Gets a piece, once for each revision. */
   private async hold(pieceId: string, revision: number): Promise<void> {
     const key = pieceKey({ pieceId, revision });
     if (key === this.wanted) return;
     this.wanted = key;
     try {
       const proof = this.pieces.get(key) ?? (await this.fetched(pieceId, revision));
-      this.pieces = new Map([[key, proof]]);
       if (this.wanted !== key || this.isClosed) return;
+      this.pieces = new Map([...this.pieces, [key, proof] as const].slice(-MOST_PIECES));
       this.show({ proof, failure: null });
       const { room } = this.link.get();
       if (room) this.follow(room);
     } catch (error) {
+      if (this.wanted !== key) return;
       this.show({ failure: (error as Error).message });
       setTimeout(() => this.askAgain(key), ASK_AGAIN_MS);
     }
@@ -257,6 +258,8 @@ export class StandSession {
 
   /** Looks whether anything has changed by time alone. */
   private look(): void {
+    const { room } = this.link.get();
+    if (room) this.holdWanted(room);
     this.snapshot.run?.consider();
     if (this.snapshot.view.connection === 'open') this.tapped.tellUnheard(this.snapshot.run);
     this.feel();
@@ -267,11 +270,11 @@ export class StandSession {
   }
 
   private stateNow(): StandState {
-    const { view, proof, run } = this.snapshot;
+    const { view, run } = this.snapshot;
     if (view.connection === 'connecting') return 'joining';
     if (view.connection === 'lost') return 'lost';
     if (!view.room) return 'joining';
-    if ((view.room.open ?? view.room.run) && !proof) return 'loading';
+    if ((view.room.open ?? view.room.run) && !this.pieces.has(this.wanted)) return 'loading';
     if (!maySound(view.clock) && (!run || run.isOver)) return 'locking';
     const moment = run && !run.isOver ? run.momentMaybe() : null;
     if (!moment || !run) return isLocked(view.clock) ? 'ready' : 'locking';

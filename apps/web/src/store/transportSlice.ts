@@ -241,6 +241,10 @@ export const transportSlice = createSlice({
     },
   },
   extraReducers: (builder) => {
+    // Where a run of another piece stopped is no place in this one.
+    builder.addCase(opened, (state) => {
+      if (state.run === null) state.performed = 0;
+    });
     builder.addMatcher(isAnyOf(opened, edited, undone, redone), (state) => {
       if (state.settings.loop) state.settings = { ...state.settings, loop: null };
     });
