@@ -265,7 +265,7 @@ describe('a new date', () => {
     await page.user.click(await screen.findByRole('button', { name: 'Take it away' }));
     await waitFor(() => expect(page.server.dates.map(({ id }) => id)).toEqual(['second']));
     await waitFor(() => expect(page.toasts).toEqual([expect.stringMatching(/^Taken away/)]));
-    await page.takeOffer();
+    page.takeOffer();
     await waitFor(() => expect(page.server.dates).toContainEqual(REHEARSAL));
   });
 });

@@ -136,7 +136,7 @@ describe('a run that is given to a rehearsal', () => {
     ]);
   });
 
-  test('is joined only with the very piece that is run', async () => {
+  test('is joined only with the very piece that is run', () => {
     show(within(3));
     const run = {
       id: 'theirs',

@@ -29,7 +29,7 @@ export interface TestPage {
   /** What was told for a moment, the newest last. */
   readonly toasts: readonly string[];
   /** Presses what the last toast offers. */
-  readonly takeOffer: () => Promise<void>;
+  readonly takeOffer: () => void;
   /** Where the page is. */
   readonly address: () => string;
   /** Lets so many seconds sound, a quarter of one at a time, and shows each. */
@@ -105,7 +105,7 @@ export function openPage(address: string, screens: RouteObject[], server = new F
     device,
     user: userEvent.setup({ delay: null, pointerEventsCheck: 0 }),
     toasts,
-    takeOffer: () => act(async () => (offered as Action).onClick({} as never)),
+    takeOffer: () => act(() => (offered as Action).onClick({} as never)),
     address: () => place,
     pass: async (seconds) => {
       for (let left = seconds; left > 1e-9; left -= FRAME_SECONDS)
