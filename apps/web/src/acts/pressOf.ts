@@ -31,12 +31,19 @@ export function pressOfMaybe(event: PressedKey): KeyPress | null {
 }
 
 /**
- * The key by which acts are looked up: a Latin letter is a capital only with shift, whatever caps lock says; and where letters of
- * another script are written, it is the one that stands in the same place.
+ * The key by which acts are looked up: with caps lock a letter is a capital only with shift; and where letters of another script
+ * are written, it is the Latin one that stands in the same place.
  */
-function actKeyOf({ key, code, shiftKey }: PressedKey): string {
+function actKeyOf(event: PressedKey): string {
+  const { key, code } = event;
   const isForeign = /^\p{L}$/u.test(key) && !/^\p{Script=Latin}$/u.test(key);
   const letter = isForeign ? (/^Key([A-Z])$/.exec(code)?.[1] ?? SIGNS[code] ?? key) : key;
   if (!/^[a-z]$/i.test(letter)) return letter;
-  return shiftKey ? letter.toUpperCase() : letter.toLowerCase();
+  return isCapital(event) ? letter.toUpperCase() : letter.toLowerCase();
+}
+
+function isCapital(event: PressedKey): boolean {
+  const upper = event.key.toUpperCase();
+  const tellsNothing = upper === event.key.toLowerCase() || event.getModifierState('CapsLock');
+  return tellsNothing ? event.shiftKey : event.key === upper;
 }
