@@ -247,6 +247,8 @@ export const transportSlice = createSlice({
     });
     builder.addMatcher(isAnyOf(opened, edited, undone, redone), (state) => {
       if (state.settings.loop) state.settings = { ...state.settings, loop: null };
+      // It was of the piece as it was; the log has it.
+      state.toldTake = null;
     });
   },
 });

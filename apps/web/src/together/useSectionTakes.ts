@@ -11,6 +11,7 @@ import type { StandTake } from '@anchorbeat/contract';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from '../ui/toast.ts';
 import { useRoomView } from '../room/RoomContext.tsx';
+import { isRunOf } from '../sound/sounding.ts';
 import { amendLastRun } from '../store/runLogging.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
 import { analyseInWorker } from '../takes/analyseTake.ts';
@@ -21,6 +22,8 @@ const NO_TAKES: readonly StandTake[] = [];
 
 export interface SectionTakes {
   readonly runId: string;
+  /** Of the piece as it was run. */
+  readonly proof: Proof;
   readonly percent: number;
   readonly takes: readonly SectionTake[];
   /** All of them together. */
@@ -31,7 +34,7 @@ export interface SectionTakes {
 export function useSectionTakes(proof: Proof): SectionTakes | null {
   const dispatch = useAppDispatch();
   const { view } = useRoomView();
-  const pieceId = useAppSelector((state) => state.piece.open?.id);
+  const open = useAppSelector((state) => state.piece.open);
   const lastLogged = useAppSelector((state) => state.transport.lastLogged);
   const [worked, setWorked] = useState<SectionTakes | null>(null);
   const noted = useRef<{ readonly takes: SectionTakes | null; readonly note: string }>({
@@ -40,8 +43,10 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
   });
   const run = view?.room?.run;
   const stands = view?.takes ?? NO_TAKES;
+  const isRun = run !== undefined && run !== null && isRunOf(run, open, proof);
   useEffect(() => {
-    if (!run || run.pieceId !== pieceId || stands.every((stand) => stand.runId !== run.id)) return undefined;
+    // What was played along with the piece as it was is not to be told of it as it is.
+    if (!isRun || !run || stands.every((stand) => stand.runId !== run.id)) return undefined;
     let isWanted = true;
     const { plan } = runOf(proof, run.session);
     if (!plan) return undefined;
@@ -57,6 +62,7 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
         if (isWanted)
           setWorked({
             runId: run.id,
+            proof,
             percent: run.session.settings.percent,
             takes,
             together: ensembleTake(proof, takes),
@@ -68,8 +74,8 @@ export function useSectionTakes(proof: Proof): SectionTakes | null {
     return () => {
       isWanted = false;
     };
-  }, [proof, pieceId, stands, run]);
-  const current = worked && worked.runId === run?.id ? worked : null;
+  }, [proof, isRun, stands, run]);
+  const current = worked && worked.runId === run?.id && worked.proof === proof ? worked : null;
   useEffect(() => {
     if (!current || lastLogged?.run.id !== current.runId || noted.current.takes === current) return;
     const words = ensembleSeamWords(proof, current.together.seams).join('. ');
