@@ -21,7 +21,7 @@ export function AskFirst({ words, question, yes, no, isSmall = false, does }: As
   if (!isAsking)
     return isSmall ? <RowAct words={words} onPress={ask} /> : <Button onClick={ask}>{words}</Button>;
   return (
-    <span className="flex flex-wrap items-center gap-3 py-1" role="group" aria-label={words}>
+    <span className="flex flex-wrap items-center gap-3 py-1" role="group" aria-label={question}>
       <span className="font-semibold">{question}</span>
       <span className="flex gap-3">
         <Button autoFocus onClick={() => setAsking(false)}>
