@@ -13,6 +13,7 @@ import { In, LessThan, QueryFailedError, Repository } from 'typeorm';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { alreadyExists, baseGone, invalid, notFound, stale } from '../problems/problemException.ts';
+import { SavedRevisions } from './savedRevisions.ts';
 
 const LISTED_REVISIONS = 100;
 
@@ -24,6 +25,7 @@ export class PiecesService {
     @InjectRepository(PieceEntity) private readonly pieces: Repository<PieceEntity>,
     @InjectRepository(RevisionEntity) private readonly revisions: Repository<RevisionEntity>,
     private readonly writer: SerialWriter,
+    private readonly saved: SavedRevisions,
   ) {}
 
   async list(ensembleIds: readonly string[]): Promise<PieceResponse[]> {
@@ -117,6 +119,7 @@ export class PiecesService {
       if (!isUniqueViolation(error)) throw error;
       throw await this.staleProblem(pieceId, request.basedOnRevision);
     }
+    this.saved.tell({ pieceId, revision: next.revision });
     return { revision: next.revision, savedAt: next.savedAt };
   }
 

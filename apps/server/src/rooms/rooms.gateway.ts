@@ -9,7 +9,14 @@ import {
   type OnGatewayDisconnect,
   type OnGatewayInit,
 } from '@nestjs/websockets';
-import { mayDo, PLAIN_RUN, type RoleAction, type RoomAct, type RunSaying } from '@anchorbeat/core';
+import {
+  mayDo,
+  PLAIN_RUN,
+  type RoleAction,
+  type RoomAct,
+  type RoomState,
+  type RunSaying,
+} from '@anchorbeat/core';
 import {
   HandOutMessage,
   SharePiecesMessage,
@@ -28,6 +35,7 @@ import {
 } from '@anchorbeat/contract';
 import type { DefaultEventsMap, Server, Socket } from 'socket.io';
 import { AccessService, type Identity } from '../accounts/access.service.ts';
+import { SavedRevisions } from '../pieces/savedRevisions.ts';
 import { Departures, type Departure } from '../accounts/departures.ts';
 import { forbidden, tooMany } from '../problems/problemException.ts';
 import { validationPipe } from '../problems/validation.ts';
@@ -77,6 +85,7 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     private readonly departures: Departures,
     private readonly takes: Takes,
     private readonly siblings: Siblings,
+    private readonly saved: SavedRevisions,
   ) {}
 
   afterInit(server: Server<DefaultEventsMap, RoomEvents, DefaultEventsMap, SocketData>): void {
@@ -89,6 +98,11 @@ export class RoomsGateway implements OnGatewayInit, OnGatewayConnection, OnGatew
     this.departures.onDeparture((gone) => {
       this.endSocketsOf(gone);
       this.siblings.send({ kind: 'departed', gone });
+    });
+    this.saved.onSaved((saved) => {
+      const tell = (roomId: string, state: RoomState) => server.to(roomName(roomId)).emit('room', state);
+      // Where this fails the rehearsal goes on with what it had, until a podium puts the newer one there.
+      this.rooms.renew(saved, tell).catch(() => undefined);
     });
     this.siblings.onNews((news) => this.heard(news));
     this.rooms.onChange((roomId, change) => {

@@ -19,6 +19,7 @@ import { Needs, NeedsStand, Open, Who } from '../accounts/access.guard.ts';
 import { AccessService, type Identity } from '../accounts/access.service.ts';
 import { AccountsModule } from '../accounts/accounts.module.ts';
 import { DatabaseModule } from '../database/database.module.ts';
+import { PiecesModule } from '../pieces/pieces.module.ts';
 import { Addresses } from './addresses.ts';
 import { Presence } from './presence.ts';
 import { RoomsGateway } from './rooms.gateway.ts';
@@ -105,7 +106,7 @@ class StandsController {
 }
 
 @Module({
-  imports: [DatabaseModule, AccountsModule],
+  imports: [DatabaseModule, AccountsModule, PiecesModule],
   controllers: [RoomsController, StandsController],
   providers: [Addresses, Presence, RoomsService, RoomsGateway, Siblings, Takes],
   exports: [Addresses, Siblings],

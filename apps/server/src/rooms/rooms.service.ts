@@ -25,6 +25,7 @@ import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entitie
 import { RoomEntity, StandEntity } from '../database/peopleEntities.ts';
 import { forbidden, notFound, ProblemException, tooMany } from '../problems/problemException.ts';
 import { PROBLEM_TYPES } from '@anchorbeat/contract';
+import type { SavedRevision } from '../pieces/savedRevisions.ts';
 import { Addresses } from './addresses.ts';
 import { Presence } from './presence.ts';
 import { serverNowMs } from './serverClock.ts';
@@ -45,6 +46,8 @@ type Listener = (roomId: string, change: 'ended' | { readonly goneStandId: strin
 export class RoomsService {
   private readonly states = new Map<string, RoomState>();
   private readonly turns = new Map<string, Mutex>();
+  /** What was saved later is told later. */
+  private readonly renewing = new Mutex();
   private readonly wrongOfAddress = new Tries(WRONG_CODES_A_MINUTE, 60_000);
   private readonly wrongOfAll = new Tries(WRONG_CODES_AN_HOUR, 3_600_000);
   private readonly lateTries = new Tries(1, 60_000);
@@ -201,6 +204,19 @@ export class RoomsService {
       }
       if (!isStop) tell(state);
       return state;
+    });
+  }
+
+  /** Rehearsals that work on a piece go on with the newest revision of it, wherever it was saved. */
+  renew(saved: SavedRevision, tell: (roomId: string, state: RoomState) => void): Promise<void> {
+    return this.renewing.runExclusive(async () => {
+      const { ensembleId } = await this.pieces.findOneByOrFail({ id: saved.pieceId });
+      const rows = await this.rooms.findBy({ ensembleId, endedAt: IsNull() });
+      for (const { id } of rows.filter(isOpen)) {
+        const { open } = await this.stateOf(id);
+        if (open?.pieceId !== saved.pieceId || open.revision >= saved.revision) continue;
+        await this.act(id, { kind: 'open', ...saved }, (state) => tell(id, state));
+      }
     });
   }
 

@@ -4,6 +4,7 @@ import { PLAIN_RUN, type RoomState } from '@anchorbeat/core';
 import type { Answer, RoomResponse, StandPresence, StandTake } from '@anchorbeat/contract';
 import type { Socket } from 'socket.io-client';
 import request from 'supertest';
+import { documentOf } from '../test/documentOf.ts';
 import {
   connected,
   joined,
@@ -81,6 +82,31 @@ describe('a run in a room', () => {
     );
     await ask(director, 'say', { runId: message.runId, known: 0, kind: 'stop' });
     await stopped;
+  });
+
+  test('goes on with the newest revision of the piece it works on, wherever that was saved', async () => {
+    const room = await newRoom(first.http, ensembleId);
+    const [director, stand] = [await directorSocket(room), await joined(server, room.code)];
+    const reeds = await socketOf({ token: stand.token });
+    const made = { id: randomUUID(), ensembleId, piece: documentOf('Worked on') };
+    await first.http.post('/api/pieces').send(made).expect(201);
+    const save = (revision: number, id = made.id) =>
+      first.http
+        .post(`/api/pieces/${id}/revisions`)
+        .send({ id: randomUUID(), basedOnRevision: revision, piece: documentOf(`Worked on ${revision}`) })
+        .expect(201);
+    await ask(director, 'open', { pieceId: made.id, revision: 1 });
+    const renewed = told<RoomState>(reeds, 'room', ({ open }) => open?.revision === 3);
+    await save(1);
+    await save(2);
+    expect((await renewed).open).toEqual({ pieceId: made.id, revision: 3 });
+    // Another piece is nothing to it.
+    const other = { ...made, id: randomUUID() };
+    await first.http.post('/api/pieces').send(other).expect(201);
+    await save(1, other.id);
+    const muted = told<RoomState>(reeds, 'room', ({ isMuted }) => isMuted);
+    await ask(director, 'settings', { isMuted: true });
+    expect((await muted).open).toEqual({ pieceId: made.id, revision: 3 });
   });
 
   test('a piece that is shared for home is had by the stands, one of another ensemble is not shared', async () => {

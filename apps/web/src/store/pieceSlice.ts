@@ -144,6 +144,17 @@ export const pieceSlice = createSlice({
         },
       };
     },
+    /** The same piece as it was saved elsewhere, where nothing was done here since; it can be undone like any step. */
+    renewed: (
+      state,
+      { payload }: PayloadAction<{ readonly revision: number; readonly piece: Piece }>,
+    ): PieceState => {
+      const { open } = state as PieceState;
+      if (!open) return state;
+      const { revision, piece } = payload;
+      const past = [...open.past, { piece: open.present, says: `Revision ${revision}, saved elsewhere` }];
+      return { open: { ...open, present: piece, revision, past, future: [] } };
+    },
     draftKept: (state, { payload }: PayloadAction<boolean>): PieceState => {
       const { open } = state as PieceState;
       return open ? { open: { ...open, isKeptHere: payload } } : state;
@@ -156,5 +167,5 @@ function changed(open: OpenPiece, present: Piece, says: string): OpenPiece {
   return { ...open, present, unsavedEdits: [...open.unsavedEdits, says], save };
 }
 
-export const { opened, closed, edited, undone, redone, saveStateChanged, saved, merged, draftKept } =
+export const { opened, closed, edited, undone, redone, saveStateChanged, saved, merged, renewed, draftKept } =
   pieceSlice.actions;

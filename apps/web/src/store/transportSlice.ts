@@ -12,7 +12,7 @@ import {
 } from '@anchorbeat/core';
 import type { RunResponse } from '@anchorbeat/contract';
 import { createSlice, isAnyOf, type PayloadAction } from '@reduxjs/toolkit';
-import { edited, opened, redone, undone } from './pieceSlice.ts';
+import { edited, merged, opened, redone, renewed, undone } from './pieceSlice.ts';
 
 /** A place of the piece that is drilled, and what the log says of it besides. */
 export interface DrillSubject {
@@ -245,7 +245,7 @@ export const transportSlice = createSlice({
     builder.addCase(opened, (state) => {
       if (state.run === null) state.performed = 0;
     });
-    builder.addMatcher(isAnyOf(opened, edited, undone, redone), (state) => {
+    builder.addMatcher(isAnyOf(opened, edited, undone, redone, merged, renewed), (state) => {
       if (state.settings.loop) state.settings = { ...state.settings, loop: null };
       // It was of the piece as it was; the log has it.
       state.toldTake = null;

@@ -5,18 +5,19 @@ import { act, cleanup, render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
+import { v4 as uuid } from 'uuid';
 import { pieceOf } from '../../../../packages/core/src/test/pieceOf.ts';
 import { DirectorRoom, type DirectorLine } from '../room/directorRoom.ts';
 import { RoomContext } from '../room/RoomContext.tsx';
 import type { RoomView } from '../room/roomLink.ts';
 import { api } from '../store/api.ts';
 import { askSession } from '../store/peopleApi.ts';
-import { opened } from '../store/pieceSlice.ts';
-import { createStore, type AppDispatch } from '../store/store.ts';
+import { edited, opened } from '../store/pieceSlice.ts';
+import { createStore, type AppDispatch, type AppStore } from '../store/store.ts';
 import { ENSEMBLE, FakeServer } from '../test/fakeServer.ts';
 import { StandsGlance } from './StandsGlance.tsx';
 import { Elsewhere } from './ToStands.tsx';
-import { useEnteredRoom, usePutOnStands } from './useRehearsal.ts';
+import { useEnteredRoom, useNewestRevision, usePutOnStands } from './useRehearsal.ts';
 import { useToldStands } from './useToldStands.ts';
 
 const SECONDS = 1000;
@@ -142,6 +143,7 @@ describe('what is on the stands', () => {
   let said: string[];
   /** Of the page that was opened last. */
   let dispatch: AppDispatch;
+  let getState: AppStore['getState'];
   const lines = new Set<() => void>();
   const tellAll = (changes: Partial<RoomState>) => {
     state = { ...state, ...changes, open: changes.open ? { ...changes.open } : state.open };
@@ -164,7 +166,7 @@ describe('what is on the stands', () => {
     };
     server.session = { signedIn, canOpenHere: false, canSetUp: false };
     const store = createStore();
-    ({ dispatch } = store);
+    ({ dispatch, getState } = store);
     await store.dispatch(askSession());
     const room = new DirectorRoom(() =>
       Promise.resolve({
@@ -255,6 +257,34 @@ describe('what is on the stands', () => {
     expect(said).toEqual(['open Ebb Count 3']);
     show(<Elsewhere mayShow={false} say={say} />);
     expect(screen.queryByRole('button')).toBeNull();
+  });
+
+  test('is the newest revision of the open piece: it is gone on with here, where nothing waits to be saved', async () => {
+    const id = uuid();
+    const piece = pieceOf({ meter: '4/4' });
+    server.add(id, writePiece(piece));
+    for (const revision of [2, 3])
+      server.revisions
+        .get(id)
+        ?.push({ revision, savedAt: '', edits: [], piece: { ...writePiece(piece), title: `${revision}` } });
+    function AtWork() {
+      useNewestRevision();
+      return null;
+    }
+    await pageOf(<AtWork />);
+    const now = () => getState().piece.open!;
+    act(() => void dispatch(opened({ id, ensembleId: ENSEMBLE.id, revision: 1, piece })));
+    act(() => tellAll({ open: { pieceId: id, revision: 2 } }));
+    await until(() => now().revision === 2);
+    expect([now().present.title, now().save.kind, now().past.map(({ says }) => says)]).toEqual([
+      '2',
+      'saved',
+      ['Revision 2, saved elsewhere'],
+    ]);
+    act(() => void dispatch(edited({ piece: { ...now().present, title: 'mine' }, says: 'a title' })));
+    act(() => tellAll({ open: { pieceId: id, revision: 3 } }));
+    await pass(30);
+    expect([now().present.title, now().revision]).toEqual(['mine', 2]);
   });
 
   test('is put there by nobody who does not lead', async () => {
