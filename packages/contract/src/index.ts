@@ -19,6 +19,7 @@ export type { ArchivedPiecePreview, ArchivePreview } from './archives/responses.
 export type { BackupResponse } from './backups/responses.ts';
 export { ReportErrorRequest } from './reports/requests.ts';
 export {
+  ACCOUNT_HEADER,
   AddMemberRequest,
   ChangePasswordRequest,
   CreateAccountRequest,

@@ -7,6 +7,7 @@ import {
   type ExecutionContext,
 } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
+import { ACCOUNT_HEADER } from '@anchorbeat/contract';
 import type { RoleAction } from '@anchorbeat/core';
 import { isUUID } from 'class-validator';
 import type { Request } from 'express';
@@ -54,6 +55,8 @@ export class AccessGuard implements CanActivate {
     if (need === 'nothing') return true;
     if (identity.kind === 'nobody')
       throw signInFirst('Sign in to this Anchorbeat first, or join the rehearsal with its code');
+    if (identity.kind === 'account' && !isAskedFor(request, identity.accountId))
+      throw signInFirst('Somebody else has signed in here since');
     if (need === 'stand') return this.required(identity.kind === 'stand');
     if (need === 'account') return this.required(identity.kind === 'account');
     if (need === 'server')
@@ -95,6 +98,11 @@ export class AccessGuard implements CanActivate {
     if (!isAllowed) throw forbidden(detail);
     return true;
   }
+}
+
+/** Whether a page asks for this account, or does not say for which. */
+function isAskedFor({ headers }: Request, accountId: string): boolean {
+  return (headers[ACCOUNT_HEADER.toLowerCase()] ?? accountId) === accountId;
 }
 
 function standTokenMaybe({ headers }: Request): string | null {

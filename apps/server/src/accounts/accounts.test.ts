@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { ACCOUNT_HEADER } from '@anchorbeat/contract';
 import type {
   EnsembleResponse,
   MemberResponse,
@@ -243,6 +244,24 @@ describe('signing in', () => {
     for (let turn = 0; turn < 5; turn++) await change('a guess at it', PASSWORD).expect(422);
     await change('a guess at it', PASSWORD).expect(429);
     await change(NEW_PASSWORD, PASSWORD).expect(429);
+  });
+
+  test('a page that asks for one account gets and does nothing where another is signed in', async () => {
+    const { http } = first;
+    const { body } = (await http.get('/api/session').expect(200)) as { body: SessionResponse };
+    const own = body.signedIn!.accountId;
+    const add = (id: string, account: string) =>
+      http
+        .post('/api/pieces')
+        .set(ACCOUNT_HEADER, account)
+        .send({ id, ensembleId, piece: documentOf('Whose') });
+    const [theirs, ours] = [randomUUID(), randomUUID()];
+    await add(theirs, randomUUID()).expect(401);
+    await http.get('/api/pieces').set(ACCOUNT_HEADER, randomUUID()).expect(401);
+    await http.get(`/api/pieces/${theirs}`).expect(404);
+    await add(ours, own).expect(201);
+    // Whoever asks who is here is told.
+    await http.get('/api/session').set(ACCOUNT_HEADER, randomUUID()).expect(200);
   });
 
   test('who has an account already keeps its password as they are added to another ensemble, and that is said', async () => {

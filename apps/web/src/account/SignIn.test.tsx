@@ -119,6 +119,20 @@ describe('the door', () => {
     expect(server.piece(id).piece.bars[1]).toMatchObject({ meter: '7/8' });
   });
 
+  test('what is sent in the moment before it is known that somebody else is here is not taken for theirs', async () => {
+    comeTo(hereIs('ida'));
+    await screen.findByText('the shelf');
+    const id = newId();
+    const { server, store } = page;
+    const { ensembleId } = server.add(id, writePiece(pieceOf({ meter: '4/4' }, {})));
+    server.session = hereIs('bo');
+    const edited = { piece: pieceOf({ meter: '4/4' }, { meter: '7/8' }), unsavedEdits: ['meter 7/8'] };
+    store.dispatch(opened({ id, ensembleId, revision: 1, ...edited }));
+    logRun(store.dispatch, id, loggedRun('hers'));
+    await waitFor(() => expect(beginnings).toBe(1));
+    expect([server.piece(id).revision, server.runs.get(id)]).toEqual([1, undefined]);
+  });
+
   test('who signs in where somebody else was sees nothing of theirs, nor sends it; it goes when they are back', async () => {
     comeTo(hereIs('ida'));
     await screen.findByText('the shelf');

@@ -1,3 +1,4 @@
+import { ACCOUNT_HEADER } from '@anchorbeat/contract';
 import type {
   BackupResponse,
   CreateEnsembleRequest,
@@ -16,6 +17,7 @@ import type {
   UpdateEnsembleRequest,
 } from '@anchorbeat/contract';
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import type { RootState } from './store.ts';
 
 /** A drill or a run of a piece, by its own id. */
 interface InPiece {
@@ -30,7 +32,14 @@ export interface LoggingRun {
   readonly onlyNew?: boolean;
 }
 
-const ask = fetchBaseQuery({ baseUrl: '/api/', timeout: 10_000 });
+const ask = fetchBaseQuery({
+  baseUrl: '/api/',
+  timeout: 10_000,
+  prepareHeaders: (headers, { getState }) => {
+    const { accountId } = (getState() as RootState).visitor;
+    if (accountId !== null) headers.set(ACCOUNT_HEADER, accountId);
+  },
+});
 
 /** Whoever is no longer signed in is asked to do so; nothing that was not sent is lost by it. */
 const askSignedIn: typeof ask = async (request, queryApi, options) => {

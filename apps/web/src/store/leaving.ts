@@ -1,3 +1,4 @@
+import { ACCOUNT_HEADER } from '@anchorbeat/contract';
 import { saveOpenPiece, saveRequest } from './autosave.ts';
 import { keepSteps } from './keptSteps.ts';
 import type { OpenPiece } from './pieceSlice.ts';
@@ -18,9 +19,11 @@ export function watchLeaving(store: AppStore, page: Window = window): void {
     const { open } = store.getState().piece;
     keepSteps(open);
     // What somebody else did is not sent as one's own.
-    if (!store.dispatch(senderHere)) return;
-    sendLast(open);
-    for (const { path, date } of unkeptDates()) sendWithPage(path, 'PUT', date);
+    const sender = store.dispatch(senderHere);
+    if (!sender) return;
+    const send: Send = (path, method, content) => sendWithPage(path, method, content, sender.accountId);
+    sendLast(open, send);
+    for (const { path, date } of unkeptDates()) send(path, 'PUT', date);
   });
   page.document.addEventListener('visibilitychange', () => {
     if (page.document.visibilityState === 'hidden') void saveOpenPiece(store.getState, store.dispatch);
@@ -34,19 +37,24 @@ function wouldBeLost(open: OpenPiece | null): boolean {
   return open !== null && open.unsavedEdits.length > 0 && !open.isKeptHere;
 }
 
-function sendLast(open: OpenPiece | null): void {
+type Send = (path: string, method: 'POST' | 'PUT', content: object) => void;
+
+function sendLast(open: OpenPiece | null, send: Send): void {
   if (!open || open.unsavedEdits.length === 0 || open.save.kind === 'stale') return;
   const { pieceId, ...request } = saveRequest(open);
-  sendWithPage(`pieces/${pieceId}/revisions`, 'POST', request);
+  send(`pieces/${pieceId}/revisions`, 'POST', request);
 }
 
 /** Sends what the browser goes on with after the page has gone. Nobody hears the answer. */
-function sendWithPage(path: string, method: 'POST' | 'PUT', content: object): void {
+function sendWithPage(path: string, method: 'POST' | 'PUT', content: object, accountId: string | null): void {
   const body = JSON.stringify(content);
   if (body.length > MOST_LAST_BYTES) return;
   fetch(`/api/${path}`, {
     method,
-    headers: { 'Content-Type': 'application/json' },
+    headers: {
+      'Content-Type': 'application/json',
+      ...(accountId !== null && { [ACCOUNT_HEADER]: accountId }),
+    },
     body,
     keepalive: true,
   }).catch(() => undefined);

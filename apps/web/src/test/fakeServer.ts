@@ -1,3 +1,4 @@
+import { ACCOUNT_HEADER } from '@anchorbeat/contract';
 import type {
   ArchivePreview,
   BackupResponse,
@@ -90,7 +91,10 @@ export class FakeServer {
     if (asked.method !== 'GET') this.changes.push(`${asked.method} ${path}`);
     const text = await asked.text();
     try {
-      if (!this.session.signedIn && !path.startsWith('session')) throw new Refusal(401, 'Sign in first');
+      const { signedIn } = this.session;
+      const isFor = asked.headers.get(ACCOUNT_HEADER) ?? signedIn?.accountId;
+      if (!path.startsWith('session') && (!signedIn || isFor !== signedIn.accountId))
+        throw new Refusal(401, 'Sign in first');
       return said(200, this.answer(asked.method, path, read(text)));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;

@@ -8,6 +8,12 @@ export const LONGEST_PASSWORD = 200;
 const SIGN_IN_NAME = /^[\p{L}\p{N}][\p{L}\p{N}._@+-]{1,79}$/u;
 export const PASSWORD_WORDS = `A password has ${SHORTEST_PASSWORD} to ${LONGEST_PASSWORD} characters; three or four words are a good one`;
 
+/**
+ * A page says with it for which account it asks. Where another is signed in by then nothing is done: what one person did is
+ * never taken for what another did, in the moment before the page knows of them either.
+ */
+export const ACCOUNT_HEADER = 'Anchorbeat-Account';
+
 /** Signs in with a name and a password. */
 export class SignInRequest {
   @IsString()
