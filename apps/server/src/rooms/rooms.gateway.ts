@@ -35,8 +35,8 @@ import {
 } from '@anchorbeat/contract';
 import type { DefaultEventsMap, Server, Socket } from 'socket.io';
 import { AccessService, type Identity } from '../accounts/access.service.ts';
-import { SavedRevisions } from '../pieces/savedRevisions.ts';
 import { Departures, type Departure } from '../accounts/departures.ts';
+import { SavedRevisions } from '../pieces/savedRevisions.ts';
 import { forbidden, tooMany } from '../problems/problemException.ts';
 import { validationPipe } from '../problems/validation.ts';
 import { AnswerFilter } from './answerFilter.ts';

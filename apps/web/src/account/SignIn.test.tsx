@@ -52,6 +52,15 @@ const signIn = async (name: string) => {
   await press('Sign in');
 };
 
+/** Ida is signed in, and her shelf has a piece of two bars. */
+async function idaAtWork() {
+  comeTo(hereIs('ida'));
+  await screen.findByText('the shelf');
+  const { server, store } = page;
+  const { id, ensembleId } = server.add(newId(), writePiece(pieceOf({ meter: '4/4' }, {})));
+  return { id, ensembleId, server, store };
+}
+
 describe('the door', () => {
   test('at the machine, while nobody has an account, one button opens it', async () => {
     comeTo({ ...NOBODY, canOpenHere: true, canSetUp: true });
@@ -103,11 +112,7 @@ describe('the door', () => {
   });
 
   test('work that could not be sent since one was signed out is saved as one signs in again', async () => {
-    comeTo(hereIs('ida'));
-    await screen.findByText('the shelf');
-    const id = newId();
-    const { server, store } = page;
-    const { ensembleId } = server.add(id, writePiece(pieceOf({ meter: '4/4' }, {})));
+    const { id, ensembleId, server, store } = await idaAtWork();
     server.session = NOBODY;
     const piece = pieceOf({ meter: '4/4' }, { meter: '7/8' });
     store.dispatch(opened({ id, ensembleId, revision: 1, piece, unsavedEdits: ['meter 7/8'] }));
@@ -120,11 +125,7 @@ describe('the door', () => {
   });
 
   test('what is sent in the moment before it is known that somebody else is here is not taken for theirs', async () => {
-    comeTo(hereIs('ida'));
-    await screen.findByText('the shelf');
-    const id = newId();
-    const { server, store } = page;
-    const { ensembleId } = server.add(id, writePiece(pieceOf({ meter: '4/4' }, {})));
+    const { id, ensembleId, server, store } = await idaAtWork();
     server.session = hereIs('bo');
     const edited = { piece: pieceOf({ meter: '4/4' }, { meter: '7/8' }), unsavedEdits: ['meter 7/8'] };
     store.dispatch(opened({ id, ensembleId, revision: 1, ...edited }));
@@ -134,11 +135,7 @@ describe('the door', () => {
   });
 
   test('who signs in where somebody else was sees nothing of theirs, nor sends it; it goes when they are back', async () => {
-    comeTo(hereIs('ida'));
-    await screen.findByText('the shelf');
-    const id = newId();
-    const { server, store } = page;
-    const { ensembleId } = server.add(id, writePiece(pieceOf({ meter: '4/4' }, {})));
+    const { id, ensembleId, server, store } = await idaAtWork();
     server.session = NOBODY;
     logRun(store.dispatch, id, loggedRun('hers'));
     const date = { ...NEW_DATE, id: 'tuesday', at: '2031-03-04T19:30' };
