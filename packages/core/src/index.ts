@@ -74,6 +74,8 @@ export type { BarDocument, HoldDocument, PieceDocument, TempoMarkDocument } from
 export { readPiece } from './document/readPiece.ts';
 export type { PieceReading } from './document/readPiece.ts';
 export { turnEquivalences } from './piece/turnEquivalences.ts';
+export { barsMoved, barTexts } from './difference/barsMoved.ts';
+export type { BarsMoved, BarTexts } from './difference/barsMoved.ts';
 export { differencesBetween } from './difference/difference.ts';
 export { mergePiecesMaybe, mergePiecesPreferring } from './difference/mergePieces.ts';
 export type { Preferred } from './difference/mergePieces.ts';
@@ -213,6 +215,7 @@ export {
   barOfPlaceMaybe,
   barsPlace,
   drillSpanMaybe,
+  movedPlaceMaybe,
   performedOfPlaceMaybe,
   phraseAround,
   seamPlace,
@@ -268,6 +271,7 @@ export { EXPLANATIONS, PLAYED_CHOICES } from './take/names.ts';
 export type { Explanation, PlayedChoice } from './take/names.ts';
 export { analysedTake } from './take/takeAnalysis.ts';
 export type { Take } from './take/takeAnalysis.ts';
+export { movedTake } from './take/movedTake.ts';
 export { MOST_TAKE_ONSETS, MOST_TAKE_SEAMS, takeBars, takeRecordOf } from './take/takeRecord.ts';
 export type { TakeBar, TakeOnset, TakeRecord } from './take/takeRecord.ts';
 export { constantWords, EXPLANATION_WORDS, seamTallies, verdictWords } from './take/takeWords.ts';

@@ -30,6 +30,9 @@ interface Kept {
   readonly pieceId: string;
 }
 
+/** What the demo's pieces are saved as, and its log is of. */
+const REVISION = 1;
+
 /** Puts the demo ensemble of `folder` into a database that has no ensemble yet; all of it or nothing. */
 export async function seedDemo(writer: SerialWriter, folder: string): Promise<void> {
   const ensemble = await readEnsemble(folder);
@@ -43,14 +46,14 @@ export async function seedDemo(writer: SerialWriter, folder: string): Promise<vo
       const piece = files[shelfOrder];
       if (!piece) throw new Error(`the demo lists ${entry.file}, which was not read`);
       await manager.insert(PieceEntity, { id: entry.id, ensembleId: id, shelfOrder });
-      await manager.insert(RevisionEntity, newRevision(entry.id, entry.id, 1, writePiece(piece), ['Demo piece']));
+      await manager.insert(RevisionEntity, newRevision(entry.id, entry.id, REVISION, writePiece(piece), ['Demo piece']));
     }
     for (const { id: drillId, pieceId, ...settings } of log.drills)
-      await manager.insert(DrillEntity, { id: drillId, pieceId, settings, savedAt: new Date().toISOString() });
+      await manager.insert(DrillEntity, { id: drillId, pieceId, settings: { ...settings, revision: REVISION }, savedAt: new Date().toISOString() });
     for (const [seed, { id: runId, pieceId, played, ...logged }] of log.runs.entries()) {
       const piece = files[ensemble.pieces.findIndex((entry) => entry.id === pieceId)];
       const take = played && piece ? demoTake(piece, { ...logged, habit: played, seed }) : null;
-      const result = { ...logged, take };
+      const result = { ...logged, revision: REVISION, take };
       await manager.insert(RunEntity, { id: runId, pieceId, startedAt: logged.startedAt, result });
     }
     for (const details of demoDates(new Date()))

@@ -4,6 +4,7 @@ import { ApiBody, ApiOperation, ApiTags } from '@nestjs/swagger';
 import { LogRunRequest, SaveDrillRequest } from '@anchorbeat/contract';
 import { DatabaseModule } from '../database/database.module.ts';
 import { DrillsService } from './drills.service.ts';
+import { PlacesNow } from './placesNow.ts';
 
 @ApiTags('drills')
 @Controller('api/pieces/:pieceId')
@@ -71,6 +72,6 @@ class DrillsController {
 @Module({
   imports: [DatabaseModule],
   controllers: [DrillsController],
-  providers: [DrillsService],
+  providers: [DrillsService, PlacesNow],
 })
 export class DrillsModule {}

@@ -5,6 +5,7 @@ import { IsNull, Repository, type EntityTarget, type FindOptionsWhere } from 'ty
 import { DrillEntity, PieceEntity, RunEntity } from '../database/entities.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { alreadyExists, notFound } from '../problems/problemException.ts';
+import { PlacesNow } from './placesNow.ts';
 
 /** The newest runs that are told at once: years of rehearsing one piece. */
 const LISTED_RUNS = 5000;
@@ -17,6 +18,7 @@ export class DrillsService {
     @InjectRepository(DrillEntity) private readonly drills: Repository<DrillEntity>,
     @InjectRepository(RunEntity) private readonly runs: Repository<RunEntity>,
     private readonly writer: SerialWriter,
+    private readonly placesNow: PlacesNow,
   ) {}
 
   async listDrills(pieceId: string): Promise<DrillResponse[]> {
@@ -25,7 +27,7 @@ export class DrillsService {
       where: { pieceId, deletedAt: IsNull() },
       order: { savedAt: 'ASC' },
     });
-    return rows.map(drillResponse);
+    return this.placesNow.ofDrills(pieceId, rows.map(drillResponse));
   }
 
   async listRuns(pieceId: string): Promise<RunResponse[]> {
@@ -35,7 +37,8 @@ export class DrillsService {
       order: { startedAt: 'DESC' },
       take: LISTED_RUNS,
     });
-    return rows.map((row) => withoutOnsets(runResponse(row))).reverse();
+    const runs = rows.map((row) => withoutOnsets(runResponse(row))).reverse();
+    return this.placesNow.ofRuns(pieceId, runs);
   }
 
   async getRun(pieceId: string, id: string): Promise<RunResponse> {

@@ -191,6 +191,86 @@ test.each<[string, string, object]>([
   expect([await runs(), await drills()]).toEqual(before);
 });
 
+test('what was noted before bars were put in or taken out is told where it is now, and as it was noted again', async () => {
+  const id = await newPiece();
+  const bars: object[] = [
+    { meter: '4/4' },
+    {},
+    {},
+    {},
+    {},
+    { meter: '7/8', rehearsalMark: 'A' },
+    { meter: '4/4' },
+    {},
+  ];
+  const save = (basedOnRevision: number, now: readonly object[]) =>
+    server.http
+      .post(`/api/pieces/${id}/revisions`)
+      .send({
+        id: randomUUID(),
+        basedOnRevision,
+        piece: { format: 'anchorbeat-piece', version: 1, title: 'Drilled', bars: now },
+      })
+      .expect(201);
+  await save(1, bars);
+  const seam = { performed: 5, barIndex: 5, atOnset: 0, explanation: 'held', probability: 1, effectMs: 2 };
+  const take = {
+    ...{ play: 'pulse', constantMs: 0, spreadMs: 9, driftMsPerBar: 0, extra: 0 },
+    onsets: [{ performed: 5, atWholes: 0, offMs: 2 }],
+    seams: [{ ...seam, second: null, secondProbability: 0 }],
+  };
+  const at = (revision: number | null, more: object = {}) =>
+    run({ placeKind: 'seam', barIndex: 5, label: '6', revision, ...more });
+  const ids = Array.from({ length: 4 }, () => randomUUID());
+  const [seamRun, spanRun, unsavedRun, drillId] = ids;
+  const log = (runId: string | undefined, body: object) =>
+    server.http.put(`/api/pieces/${id}/runs/${runId}`).send(body).expect(200);
+  await log(seamRun, at(2, { take, sectionTakes: [{ section: 'Reeds', take }] }));
+  await log(spanRun, at(2, { placeKind: 'bars', barIndex: 3, label: '4', bars: 4 }));
+  await log(unsavedRun, at(null));
+  await server.http
+    .put(`/api/pieces/${id}/drills/${drillId}`)
+    .send(drill({ barIndex: 5, label: '6', revision: 2 }))
+    .expect(200);
+  const placesNow = async () => {
+    const { body } = await server.http.get(`/api/pieces/${id}/drills`).expect(200);
+    const logged = await runs(id);
+    const now = (which: string | undefined) => logged.find((row) => row.id === which)?.placeNow;
+    const seams = logged.find((row) => row.id === seamRun);
+    return {
+      places: [now(seamRun), now(spanRun), now(unsavedRun), (body as DrillResponse[])[0]?.placeNow],
+      seamBars: [seams?.take, seams?.sectionTakes?.[0]?.take].map((one) =>
+        one?.seams.map(({ barIndex }) => barIndex),
+      ),
+    };
+  };
+  const nowhereElse = { places: [undefined, undefined, undefined, undefined], seamBars: [[5], [5]] };
+  expect(await placesNow()).toEqual(nowhereElse);
+
+  await save(
+    2,
+    bars.toSpliced(2, 0, { note: 'one' }, { note: 'two' }).toSpliced(8, 0, { rehearsalMark: 'B' }),
+  );
+  const moved = { barIndex: 7, label: '8', bars: 0 };
+  expect(await placesNow()).toEqual({
+    places: [moved, { barIndex: 5, label: '6', bars: 5 }, undefined, moved],
+    seamBars: [[7], [7]],
+  });
+  expect((await server.http.get(`/api/pieces/${id}/runs/${seamRun}`).expect(200)).body).toMatchObject({
+    barIndex: 5,
+    take: { seams: [{ barIndex: 5 }] },
+  });
+
+  await save(3, bars.toSpliced(5, 1));
+  expect(await placesNow()).toEqual({
+    places: [null, { barIndex: 3, label: '4', bars: 3 }, undefined, null],
+    seamBars: [[], []],
+  });
+
+  await save(4, bars);
+  expect(await placesNow()).toEqual(nowhereElse);
+});
+
 test('an unknown piece has no log', async () => {
   await server.http.get(`/api/pieces/${randomUUID()}/runs`).expect(404);
   await server.http.put(`/api/pieces/${randomUUID()}/runs/${randomUUID()}`).send(run()).expect(404);

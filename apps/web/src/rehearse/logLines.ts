@@ -90,7 +90,6 @@ const NOTHING_SAID = { time: '', tempo: '', mark: '', take: '', who: '', note: '
 
 function runLine(piece: string, run: PlacedRun): LogLine {
   const moment = new Date(run.startedAt);
-  const bar = run.label ?? String(run.barIndex + 1);
   const [tally] = run.take ? seamTallies(run.take) : [];
   return {
     id: run.id,
@@ -99,13 +98,21 @@ function runLine(piece: string, run: PlacedRun): LogLine {
     day: dayOfYearText(moment),
     time: clockText(moment),
     piece,
-    place: run.placeKind === 'seam' ? `into bar ${bar}` : `${howMany(run.bars, 'bar')} from ${bar}`,
+    place: placeWords(run),
     tempo: `${Math.round(run.percent)} %${run.bpm === null ? '' : ` · ${Math.round(run.bpm)}`}`,
     mark: run.mark ?? '–',
     take: tally ? verdictWords(tally.shown) : '',
     who: run.sections.join(', ') || 'all',
     note: run.note,
   };
+}
+
+/** By the number that its bar has now; by that which it had where it was taken out. */
+function placeWords({ place, label, barIndex }: PlacedRun): string {
+  const isThere = Number.isFinite(place.barIndex);
+  const bar = (isThere ? place.label : label) ?? String((isThere ? place.barIndex : barIndex) + 1);
+  const words = place.kind === 'seam' ? `into bar ${bar}` : `${howMany(place.bars, 'bar')} from ${bar}`;
+  return isThere ? words : `${words}, taken out since`;
 }
 
 /** What was put right in the notes: on which day is all that is known. */

@@ -1,5 +1,6 @@
 import type { DrillResponse } from '@anchorbeat/contract';
 import { useProof } from '../piece/PieceLayout.tsx';
+import { placeOf } from './placedRun.ts';
 import { placeName } from './target.ts';
 
 interface SavedDrillsProps {
@@ -28,12 +29,7 @@ export function SavedDrills({ drills, onOpen, onRemove }: SavedDrillsProps) {
             >
               <span className="block truncate font-semibold">{drill.name}</span>
               <span className="block truncate text-[0.85rem] text-quiet">
-                {placeName(compiled, {
-                  kind: drill.placeKind,
-                  barIndex: drill.barIndex,
-                  label: drill.label,
-                  bars: drill.bars,
-                })}
+                {placeName(compiled, placeOf(drill))}
                 {drill.ladderStages.length > 0
                   ? `, ladder from ${drill.startPercent} %`
                   : `, ${Math.round(drill.percent)} %`}

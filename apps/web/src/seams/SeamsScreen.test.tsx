@@ -335,4 +335,29 @@ describe('the record', () => {
     await waitFor(() => expect(marks()).toEqual(['again']));
     await waitFor(() => expect(logged(id)).toHaveLength(1));
   });
+
+  test('goes with its bars when others come before them; a kept drill whose bars went says so', async () => {
+    const { id } = await openSeams(seamed, '?bars=5-6');
+    await press('p ');
+    await page.pass(START_SECONDS + 6);
+    await press('g');
+    await waitFor(() => expect(logged(id).map(({ revision }) => revision)).toEqual([1]));
+    await screen.findByRole('region', { name: 'Kept drills' });
+    const { server } = page;
+    const openLater = async (bars: readonly BarDocument[], asked: string) => {
+      await page.close();
+      server.keep(id, { ...seamed, bars });
+      const screens = ofPiece({ path: 'seams', element: <SeamsScreen /> });
+      page = openPage(`/piece/${id}/seams${asked}`, screens, server);
+      return screen.findByRole('region', { name: 'Kept drills' });
+    };
+    const kept = await openLater(SEAMED.toSpliced(1, 0, { note: 'one' }, { note: 'two' }), '?bars=7-8');
+    expect(kept.textContent).toContain('bar 8 to 9');
+    await press('h');
+    expect(await screen.findByRole('table', { name: 'Every run, newest first' })).toBeDefined();
+    const gone = await openLater(SEAMED.slice(0, 4), '');
+    expect(gone.textContent).toContain('taken out of the piece');
+    await page.user.click(within(gone).getByRole('button', { name: /^Bar 6 to 7/ }));
+    expect(page.toasts).toEqual(['The bars of this drill are not in the piece any more']);
+  });
 });

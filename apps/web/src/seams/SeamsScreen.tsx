@@ -1,5 +1,5 @@
 import type { DrillResponse } from '@anchorbeat/contract';
-import { barOfPlaceMaybe, howMany, readinessOf, sectionsOf } from '@anchorbeat/core';
+import { howMany, readinessOf, sectionsOf } from '@anchorbeat/core';
 import { useEffect, useMemo, useReducer, useRef, useState, type ReactNode } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import type { Act } from '../acts/act.ts';
@@ -49,12 +49,12 @@ export function SeamsScreen() {
   };
   const onView = (view: SeamView) => (drilling.stop(), dispatchSeams({ kind: 'viewed', view }));
   const openDrill = (keptDrill: DrillResponse) => {
+    const drill = kept.openMaybe(keptDrill);
+    if (!drill) return;
     drilling.stop();
-    const drill = kept.open(keptDrill);
-    const bar = barOfPlaceMaybe(compiled.labels, drill.place) ?? 0;
     setListOpen(false);
-    dispatchSeams({ kind: 'opened', drill, bar });
-    setBars(drill.place.kind === 'seam' ? null : `${bar}-${bar + drill.place.bars - 1}`);
+    dispatchSeams({ kind: 'opened', drill, bar: drill.bar });
+    setBars(drill.barsText);
   };
   const acts = useSeamsActs({
     state,

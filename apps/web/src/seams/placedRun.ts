@@ -1,13 +1,27 @@
-import type { RunResponse } from '@anchorbeat/contract';
+import type { DrillResponse, RunResponse } from '@anchorbeat/contract';
 import { howMany, type DrillPlace, type SeamReadiness } from '@anchorbeat/core';
 import { dayText } from '../ui/dayText.ts';
 
-/** A logged run as the core looks at it. */
+/** A logged run as the core looks at it, where it is in the piece as it was saved last. */
 export type PlacedRun = RunResponse & { readonly place: DrillPlace };
 
 export function placedRun(run: RunResponse): PlacedRun {
-  const { placeKind, barIndex, label, bars } = run;
-  return { ...run, place: { kind: placeKind, barIndex, label, bars } };
+  return { ...run, place: placeOf(run) };
+}
+
+/** A place whose bars were taken out: no piece is so long. */
+const NOWHERE = { barIndex: Infinity, label: null };
+
+/** Where a run or a kept drill is by now. */
+export function placeOf({
+  placeKind: kind,
+  barIndex,
+  label,
+  bars,
+  placeNow,
+}: Pick<DrillResponse | RunResponse, 'placeKind' | 'barIndex' | 'label' | 'bars' | 'placeNow'>): DrillPlace {
+  if (placeNow === null) return { kind, bars, ...NOWHERE };
+  return { kind, barIndex, label, bars, ...placeNow };
 }
 
 /** How a seam stands, in a line. */

@@ -35,6 +35,7 @@ export function barsTargetMaybe(compiled: CompiledPiece, text: string | null): T
 
 /** "bar 12", "bar 12 to 16": how a place is named now. */
 export function placeName({ labels }: CompiledPiece, { kind, barIndex, bars }: DrillPlace): string {
+  if (barIndex >= labels.length) return 'taken out of the piece';
   const first = barName(labels, barIndex);
   if (kind === 'seam' || bars < 2) return first;
   return `${first} to ${barName(labels, barIndex + bars - 1).replace(/^bar /, '')}`;

@@ -1,6 +1,6 @@
 import type { DrillResponse, SaveDrillRequest } from '@anchorbeat/contract';
 import type { DrillPlace, DrillSettings, DrillWay, LadderPlan } from '@anchorbeat/core';
-import { capital, PLAIN_LADDER, WAYS } from '@anchorbeat/core';
+import { barOfPlaceMaybe, capital, PLAIN_LADDER, WAYS } from '@anchorbeat/core';
 import { toast } from '../ui/toast.ts';
 import { useProof } from '../piece/PieceLayout.tsx';
 import {
@@ -9,7 +9,10 @@ import {
   useRemoveDrillMutation,
   useSaveDrillMutation,
 } from '../store/api.ts';
+import { savedRevisionMaybe } from '../store/pieceSlice.ts';
+import { useAppSelector } from '../store/store.ts';
 import { v4 as uuid } from 'uuid';
+import { placeOf } from './placedRun.ts';
 import { placeName, type Target } from './target.ts';
 
 /** A drill as the screen has it. */
@@ -23,6 +26,7 @@ export interface OpenDrill {
 /** The drills kept with the piece: kept with one key, opened as they were, taken away with a way back. */
 export function useKeptDrills(pieceId: string) {
   const { compiled } = useProof();
+  const revision = useAppSelector((state) => savedRevisionMaybe(state.piece.open));
   const { data } = useListDrillsQuery(pieceId);
   const [save] = useSaveDrillMutation();
   const [remove] = useRemoveDrillMutation();
@@ -32,13 +36,23 @@ export function useKeptDrills(pieceId: string) {
   };
   return {
     drills: data ?? [],
-    open: openDrill,
+    /** A drill as it was kept, the bar it is at now and, where it is no seam, its bars as an address; null, with a word about it, where its bars are gone. */
+    openMaybe: (keptDrill: DrillResponse) => {
+      const drill = openDrill(keptDrill);
+      const { kind, bars } = drill.place;
+      const bar = barOfPlaceMaybe(compiled.labels, drill.place);
+      if (bar !== null)
+        return { ...drill, bar, barsText: kind === 'seam' ? null : `${bar}-${bar + bars - 1}` };
+      toast('The bars of this drill are not in the piece any more');
+      return null;
+    },
     keep: (target: Target, open: Omit<OpenDrill, 'place'>) => {
       const place = placeName(compiled, target.place);
       const name = `${capital(place)}, ${nameOf(open)}`;
-      void put(uuid(), requestOf(name, { ...open, place: target.place }), `Kept: ${name}`);
+      const request = { ...requestOf(name, { ...open, place: target.place }), revision };
+      void put(uuid(), request, `Kept: ${name}`);
     },
-    remove: ({ id, savedAt: _savedAt, ...drill }: DrillResponse) => {
+    remove: ({ id, savedAt: _savedAt, placeNow: _now, ...drill }: DrillResponse) => {
       void remove({ pieceId, id }).then(({ error }) => {
         if (error) toast(problemText(error));
         else
@@ -57,9 +71,8 @@ function nameOf({ drill, ladder, way }: Omit<OpenDrill, 'place'>): string {
 }
 
 function openDrill(kept: DrillResponse): OpenDrill {
-  const { placeKind, barIndex, label, bars } = kept;
   return {
-    place: { kind: placeKind, barIndex, label, bars },
+    place: placeOf(kept),
     drill: {
       context: { before: kept.contextBefore, after: kept.contextAfter },
       percent: kept.percent,

@@ -48,10 +48,12 @@ const askSignedIn: typeof ask = async (request, queryApi, options) => {
   return answer;
 };
 
+const runsPath = (pieceId: string) => `pieces/${pieceId}/runs`;
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: askSignedIn,
-  tagTypes: ['Session', 'Members', 'Rooms', 'Pieces', 'Ensembles', 'Drills', 'Dates', 'Backups'],
+  tagTypes: ['Session', 'Members', 'Rooms', 'Pieces', 'Ensembles', 'Drills', 'Runs', 'Dates', 'Backups'],
   endpoints: (build) => ({
     listEnsembles: build.query<EnsembleResponse[], void>({
       query: () => 'ensembles',
@@ -84,7 +86,7 @@ export const api = createApi({
     }),
     restoreBackup: build.mutation<BackupResponse[], string>({
       query: (name) => ({ url: `backups/${encodeURIComponent(name)}/restore`, method: 'POST' }),
-      invalidatesTags: ['Backups', 'Pieces', 'Ensembles', 'Drills'],
+      invalidatesTags: ['Backups', 'Pieces', 'Ensembles', 'Drills', 'Runs'],
     }),
     getRevision: build.query<PieceResponse, { readonly id: string; readonly revision: number }>({
       query: ({ id, revision }) => `pieces/${id}/revisions/${revision}`,
@@ -99,17 +101,18 @@ export const api = createApi({
     }),
     saveRevision: build.mutation<SavedResponse, { readonly pieceId: string } & SaveRevisionRequest>({
       query: ({ pieceId, ...body }) => ({ url: `pieces/${pieceId}/revisions`, method: 'POST', body }),
-      invalidatesTags: (result) => (result ? ['Pieces'] : []),
+      // Bars may have been put in or taken out: what was noted of others is elsewhere now.
+      invalidatesTags: (result) => (result ? ['Pieces', 'Drills', 'Runs'] : []),
     }),
     listDrills: build.query<DrillResponse[], string>({
       query: (pieceId) => `pieces/${pieceId}/drills`,
       providesTags: ['Drills'],
     }),
     saveDrill: build.mutation<DrillResponse, InPiece & { readonly drill: SaveDrillRequest }>({
-      query: ({ pieceId, id, drill }) => ({
+      query: ({ pieceId, id, drill: body }) => ({
         url: `pieces/${pieceId}/drills/${id}`,
         method: 'PUT',
-        body: drill,
+        body,
       }),
       invalidatesTags: ['Drills'],
     }),
@@ -117,17 +120,17 @@ export const api = createApi({
       query: ({ pieceId, id }) => ({ url: `pieces/${pieceId}/drills/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Drills'],
     }),
-    listRuns: build.query<RunResponse[], string>({ query: (pieceId) => `pieces/${pieceId}/runs` }),
-    getRun: build.query<RunResponse, InPiece>({ query: ({ pieceId, id }) => `pieces/${pieceId}/runs/${id}` }),
+    listRuns: build.query<RunResponse[], string>({ query: runsPath, providesTags: ['Runs'] }),
+    getRun: build.query<RunResponse, InPiece>({ query: ({ pieceId, id }) => `${runsPath(pieceId)}/${id}` }),
     logRun: build.mutation<RunResponse, LoggingRun>({
-      query: ({ pieceId, run: { id, ...body }, onlyNew = false }) => ({
-        url: `pieces/${pieceId}/runs/${id}${onlyNew ? '?onlyNew=true' : ''}`,
+      query: ({ pieceId, run: { id, placeNow: _now, ...body }, onlyNew = false }) => ({
+        url: `${runsPath(pieceId)}/${id}${onlyNew ? '?onlyNew=true' : ''}`,
         method: 'PUT',
         body,
       }),
     }),
     removeRun: build.mutation<null, InPiece>({
-      query: ({ pieceId, id }) => ({ url: `pieces/${pieceId}/runs/${id}`, method: 'DELETE' }),
+      query: ({ pieceId, id }) => ({ url: `${runsPath(pieceId)}/${id}`, method: 'DELETE' }),
     }),
   }),
 });

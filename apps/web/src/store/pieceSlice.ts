@@ -36,6 +36,11 @@ export interface OpenPiece {
   readonly isKeptHere: boolean;
 }
 
+/** The revision that an open piece is, bar for bar; null where something of it is not saved. */
+export function savedRevisionMaybe(open: OpenPiece | null): number | null {
+  return open && open.unsavedEdits.length === 0 && open.revision > 0 ? open.revision : null;
+}
+
 export interface PieceState {
   readonly open: OpenPiece | null;
 }

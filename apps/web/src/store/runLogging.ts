@@ -1,6 +1,7 @@
 import type { RunResponse } from '@anchorbeat/contract';
 import { createListenerMiddleware } from '@reduxjs/toolkit';
 import { api } from './api.ts';
+import { savedRevisionMaybe } from './pieceSlice.ts';
 import { logRun, showLatest } from './runLog.ts';
 import type { AppDispatch, RootState } from './store.ts';
 import { runEnded, runLogged, type LoggedRun, type RunEnd, type RunInfo } from './transportSlice.ts';
@@ -13,8 +14,10 @@ const startListening = runLogging.startListening.withTypes<RootState, AppDispatc
 startListening({
   actionCreator: runEnded,
   effect: ({ payload }, { getOriginalState, dispatch }) => {
-    const { run } = getOriginalState().transport;
-    const logged = run && loggedRunMaybe(run, payload);
+    const { transport, piece } = getOriginalState();
+    const { run } = transport;
+    const revision = piece.open?.id === run?.pieceId ? savedRevisionMaybe(piece.open) : null;
+    const logged = run && loggedRunMaybe(run, payload, revision);
     if (logged) keep(dispatch, logged, { onlyNew: run.isJoined });
   },
 });
@@ -46,7 +49,7 @@ function keep(dispatch: AppDispatch, logged: LoggedRun, how: { readonly onlyNew?
 const MOST_SECONDS = 86_400;
 
 /** What goes into the log of a run that has ended; null for one that never came to a bar's end, and for made-up pieces. */
-function loggedRunMaybe(info: RunInfo, end: RunEnd): LoggedRun | null {
+function loggedRunMaybe(info: RunInfo, end: RunEnd, revision: number | null): LoggedRun | null {
   const { pieceId, subject, id, mark } = info;
   if (pieceId === null || (subject.kind !== 'drill' && subject.kind !== 'piece')) return null;
   if (end.wholeBars === 0 && mark === null) return null;
@@ -55,6 +58,7 @@ function loggedRunMaybe(info: RunInfo, end: RunEnd): LoggedRun | null {
   const said = subject.kind === 'drill' ? subject : plainRun(info, end);
   const run: RunResponse = {
     id,
+    revision,
     placeKind: place.kind,
     barIndex: place.barIndex,
     label: place.label,

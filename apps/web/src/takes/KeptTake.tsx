@@ -1,43 +1,67 @@
 import type { RunResponse } from '@anchorbeat/contract';
+import { barName, type Proof } from '@anchorbeat/core';
+import { useMemo } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useGetRunQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
+import { toast } from '../ui/toast.ts';
+import { movedBetweenMaybe } from './movedBetween.ts';
 import { TakeSheet } from './TakeSheet.tsx';
 import { takeOf } from './takeOf.ts';
 import { useEarlierTake } from './useEarlierTake.ts';
+import { useProofThen } from './useProofThen.ts';
 import { useRemedy } from './useRemedy.ts';
 
 interface KeptTakeProps {
+  /** As the list has it: its seams where they are now. */
   readonly run: RunResponse;
   /** Whose at a stand; null for the one at the podium. */
   readonly section: string | null;
   readonly onClose: () => void;
 }
 
-/** A take of a run in the log. */
+/** A take of a run in the log, on the piece as it was played. */
 export function KeptTake({ run, section, onClose }: KeptTakeProps) {
-  const proof = useProof();
+  const now = useProof();
   const pieceId = useAppSelector((state) => state.piece.open?.id ?? '');
   const { data } = useGetRunQuery({ pieceId, id: run.id });
-  const told = takeOf(run, section);
-  const before = useEarlierTake(
-    told ? { runId: run.id, pieceId, percent: run.percent, take: told } : null,
-    section,
-  );
+  const proof = useProofThen(run.revision ?? null);
+  const listed = takeOf(run, section);
+  const before = useEarlierTake(listed && { runId: run.id, pieceId, take: listed, proof }, section);
+  const barNow = useBarsNow(proof, now);
   const remedy = useRemedy();
   const take = data && takeOf(data, section);
-  if (!data || !take) return null;
+  if (!data || !take || !proof) return null;
   return (
     <TakeSheet
       proof={proof}
       take={take}
       percent={data.percent}
       before={before}
+      whereNow={(barIndex) => wordsNow(now, barName(proof.compiled.labels, barIndex), barNow(barIndex))}
       onRemedy={(kind, barIndex) => {
+        const bar = barNow(barIndex);
+        if (bar === null) {
+          toast('This bar is not in the piece any more');
+          return;
+        }
         onClose();
-        remedy(kind, barIndex);
+        remedy(kind, bar);
       }}
       onClose={onClose}
     />
   );
+}
+
+/** Where the bars of the piece as it was are now. */
+function useBarsNow(then: Proof | null, now: Proof): (barIndex: number) => number | null {
+  const moved = useMemo(() => then && movedBetweenMaybe(then, now), [then, now]);
+  return (barIndex) => (moved ? (moved[barIndex] ?? null) : barIndex);
+}
+
+/** What a bar of then is called now; empty where it is called as it was. */
+function wordsNow({ compiled }: Proof, name: string, bar: number | null): string {
+  if (bar === null) return 'taken out of the piece since';
+  const nameNow = barName(compiled.labels, bar);
+  return nameNow === name ? '' : `now ${nameNow}`;
 }

@@ -24,11 +24,13 @@ import { lazyPart } from '../ui/lazyNamed.tsx';
 /** Charts are loaded when one is first looked at. */
 const TakeChart = lazyPart('TakeChart', () => import('./TakeChart.tsx'), <Drawing />);
 
-/** A take that was made before, at the same place. */
+/** A take that was made before, at the same place; its seams are those of the later one's piece. */
 export interface EarlierTake {
   readonly when: string;
   readonly take: TakeRecord;
   readonly percent: number;
+  /** The piece that it was played with. */
+  readonly proof: Proof;
 }
 
 interface TakeSheetProps {
@@ -39,6 +41,8 @@ interface TakeSheetProps {
   readonly isSimulated?: boolean;
   /** The one before it, to hold this one against. */
   readonly before?: EarlierTake | null;
+  /** What a bar of the piece as it was played is now, where that is another: "now bar 12"; else empty. */
+  readonly whereNow?: (barIndex: number) => string;
   readonly onRemedy: (remedy: Remedy, barIndex: number) => void;
   readonly onClose: () => void;
 }
@@ -50,6 +54,7 @@ export function TakeSheet({
   percent,
   isSimulated = false,
   before,
+  whereNow,
   onRemedy,
   onClose,
 }: TakeSheetProps) {
@@ -70,11 +75,15 @@ export function TakeSheet({
       {tally && (
         <>
           <SeamChoice proof={proof} tallies={tallies} tally={tally} onChoose={setChosen} />
-          <Told tally={tally} onRemedy={(remedy) => onRemedy(remedy, tally.barIndex)} />
+          <Told
+            tally={tally}
+            whereNow={whereNow?.(tally.barIndex) ?? ''}
+            onRemedy={(remedy) => onRemedy(remedy, tally.barIndex)}
+          />
           <div className="mt-5">
             <TakeLine proof={proof} take={take} atOnset={tally.shown.atOnset} percent={percent} />
           </div>
-          {before && <Before proof={proof} before={before} barIndex={tally.barIndex} />}
+          {before && <Before before={before} barIndex={tally.barIndex} />}
         </>
       )}
       <Silences proof={proof} silences={take.silences ?? []} />
@@ -150,6 +159,7 @@ function tallyWords({ passed, held, shown }: SeamTally): string {
 
 interface ToldProps {
   readonly tally: SeamTally;
+  readonly whereNow: string;
   readonly onRemedy: (remedy: Remedy) => void;
 }
 
@@ -162,7 +172,7 @@ const REMEDY_NAMES: Readonly<Record<Remedy, string>> = {
   again: 'Drill it, click up to the seam',
 };
 
-function Told({ tally: { shown, passed, held }, onRemedy }: ToldProps) {
+function Told({ tally: { shown, passed, held }, whereNow, onRemedy }: ToldProps) {
   const { means, next, remedy } = EXPLANATION_WORDS[shown.explanation];
   const sure = Math.round(100 * shown.probability);
   return (
@@ -172,6 +182,7 @@ function Told({ tally: { shown, passed, held }, onRemedy }: ToldProps) {
         {passed > 1 && ` · held ${held} of ${passed} times`}
       </p>
       {shown.explanation !== 'too-few' && <p className="text-quiet">{sure} % sure</p>}
+      {whereNow !== '' && <p className="text-quiet">{whereNow}</p>}
       <p className="basis-full">
         {means} {next}
       </p>
@@ -215,13 +226,12 @@ function backWords(offMs: number, isHeld: boolean): string {
 }
 
 interface BeforeProps {
-  readonly proof: Proof;
   readonly before: EarlierTake;
   readonly barIndex: number;
 }
 
 /** How the same seam went the time before. */
-function Before({ proof, before: { when, take, percent }, barIndex }: BeforeProps) {
+function Before({ before: { when, take, percent, proof }, barIndex }: BeforeProps) {
   const earlier = seamTallies(take).find((tally) => tally.barIndex === barIndex);
   if (!earlier || take.onsets.length === 0) return null;
   return (

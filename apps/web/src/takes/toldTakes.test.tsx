@@ -109,7 +109,10 @@ describe('what was tapped along with a run', () => {
     expect(screen.queryByRole('dialog')).toBeNull();
   });
 
-  test('it can be looked at again in the record of its seam', async () => {
+  test.each([
+    ['it can be looked at again in the record of its seam', 0],
+    ['also where bars came before it since: on the piece as it was played', 2],
+  ])('%s', async (_, barsBefore) => {
     const { document, proof } = proofWith(ODD);
     const plan = runFrom(proof, 0);
     const wish = { habit: 'filled-up', seed: 3, missing: 0, extra: 0, untilSeconds: PLAYED_SECONDS } as const;
@@ -121,8 +124,11 @@ describe('what was tapped along with a run', () => {
     await waitFor(() => expect(page.server.runs.get(id)?.[0]?.take).toBeTruthy());
     const { server } = page;
     await page.close();
+    const before = Array.from({ length: barsBefore }, (_bar, index) => ({ note: `new ${index}` }));
+    if (barsBefore > 0) server.keep(id, { ...document, bars: ODD.toSpliced(1, 0, ...before) });
+    const barNow = worst.barIndex + barsBefore;
     page = openPage(
-      `/piece/${id}/seams?bars=${worst.barIndex}`,
+      `/piece/${id}/seams?bars=${barNow}`,
       ofPiece({ path: 'seams', element: <SeamsScreen /> }),
       server,
     );
@@ -130,9 +136,13 @@ describe('what was tapped along with a run', () => {
     await page.user.keyboard('h');
     const words = new RegExp(verdictWords(worst).split(',')[0]!);
     await page.user.click(await screen.findByRole('button', { name: words }));
-    expect((await screen.findByRole('dialog')).textContent).toContain(
-      EXPLANATION_WORDS[worst.explanation].means,
-    );
+    const told = (await screen.findByRole('dialog')).textContent;
+    expect(told).toContain(EXPLANATION_WORDS[worst.explanation].means);
+    expect(told).toContain(`Bar ${worst.barIndex + 1}:`);
+    expect(told.includes(`now bar ${barNow + 1}`)).toBe(barsBefore > 0);
+    // What helps against it is where the bar is now.
+    await page.user.click(screen.getByRole('button', { name: 'To the meter trainer' }));
+    expect(await screen.findByRole('heading', { name: `bar ${barNow + 1}` })).toBeDefined();
   });
 
   test('nobody who taps nothing is told anything', async () => {

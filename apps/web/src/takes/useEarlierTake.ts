@@ -1,15 +1,24 @@
+import { movedTake, type Proof, type TakeRecord } from '@anchorbeat/core';
+import { useMemo } from 'react';
 import { useGetRunQuery, useListRunsQuery } from '../store/api.ts';
-import type { ToldTake } from '../store/transportSlice.ts';
 import { dayText } from '../ui/dayText.ts';
+import { movedBetweenMaybe } from './movedBetween.ts';
 import { takeOf } from './takeOf.ts';
 import type { EarlierTake } from './TakeSheet.tsx';
+import { useProofThen } from './useProofThen.ts';
 
-/** The last take of the same section made before one that is told, over one of its seams; null where there is none. */
-export function useEarlierTake(
-  told: Omit<ToldTake, 'isSimulated'> | null,
-  section: string | null = null,
-): EarlierTake | null {
+/** A take that is looked at: with its seams where they are now, and the piece that it was played with. */
+interface LookedAt {
+  readonly runId: string;
+  readonly pieceId: string;
+  readonly take: Pick<TakeRecord, 'seams'>;
+  readonly proof: Proof | null;
+}
+
+/** The last take of the same section made before one that is looked at, over one of its seams; null where there is none. */
+export function useEarlierTake(told: LookedAt | null, section: string | null = null): EarlierTake | null {
   const pieceId = told?.pieceId ?? '';
+  const proof = told?.proof ?? null;
   const { data: runs = [] } = useListRunsQuery(pieceId, { skip: told === null });
   const seams = new Set(told?.take.seams.map(({ barIndex }) => barIndex));
   const at = runs.findIndex(({ id }) => id === told?.runId);
@@ -18,6 +27,13 @@ export function useEarlierTake(
       run.id !== told?.runId && takeOf(run, section)?.seams.some(({ barIndex }) => seams.has(barIndex)),
   );
   const { data: run } = useGetRunQuery({ pieceId, id: earlier?.id ?? '' }, { skip: !earlier });
-  const take = run ? takeOf(run, section) : null;
-  return run && take ? { when: dayText(new Date(run.startedAt)), take, percent: run.percent } : null;
+  const then = useProofThen(earlier?.revision ?? null);
+  return useMemo(() => {
+    const take = run ? takeOf(run, section) : null;
+    if (!run || !take || !then || !proof) return null;
+    const { startedAt, percent } = run;
+    const moved = movedBetweenMaybe(then, proof);
+    const when = dayText(new Date(startedAt));
+    return { when, take: moved ? movedTake(take, moved) : take, percent, proof: then };
+  }, [run, section, then, proof]);
 }

@@ -15,7 +15,7 @@ import type {
   SessionResponse,
   SignInResponse,
 } from '@anchorbeat/contract';
-import type { PieceDocument } from '@anchorbeat/core';
+import { barsMoved, barTexts, movedPlaceMaybe, movedTake, type PieceDocument } from '@anchorbeat/core';
 
 export const ENSEMBLE: EnsembleResponse = {
   id: 'the ensemble',
@@ -175,7 +175,7 @@ export class FakeServer {
       ...this.revisions.get(id)?.find((one) => one.revision === Number(revision)),
     }),
     'POST pieces/*/revisions': ([id = ''], body) => this.saved(id, body),
-    'GET pieces/*/runs': ([id = '']) => this.runs.get(id) ?? [],
+    'GET pieces/*/runs': ([id = '']) => (this.runs.get(id) ?? []).map((run) => this.placed(id, run)),
     'GET pieces/*/runs/*': ([piece = '', id]) => this.runs.get(piece)?.find((run) => run.id === id),
     'PUT pieces/*/runs/*': ([piece = '', id = ''], body) =>
       put(listOf(this.runs, piece), { ...body, id } as RunResponse),
@@ -184,7 +184,7 @@ export class FakeServer {
       this.runs.get(piece)?.find((run) => run.id === id) ??
       put(listOf(this.runs, piece), { ...body, id } as RunResponse),
     'DELETE pieces/*/runs/*': ([piece = '', id]) => void take(listOf(this.runs, piece), id),
-    'GET pieces/*/drills': ([id = '']) => this.drills.get(id) ?? [],
+    'GET pieces/*/drills': ([id = '']) => (this.drills.get(id) ?? []).map((drill) => this.placed(id, drill)),
     'PUT pieces/*/drills/*': ([piece = '', id = ''], body) =>
       put(listOf(this.drills, piece), { ...body, id, savedAt: AT } as DrillResponse),
     'DELETE pieces/*/drills/*': ([piece = '', id]) => void take(listOf(this.drills, piece), id),
@@ -203,6 +203,17 @@ export class FakeServer {
     const revision = { revision: now.revision + 1, savedAt: AT, piece };
     listOf(this.revisions, id).push({ ...revision, edits: [...edits] });
     return put(this.pieces, { ...now, ...revision });
+  }
+
+  /** Where something that was noted is now, and the seams of what was played. */
+  private placed<Noted extends DrillResponse | RunResponse>(id: string, noted: Noted): Noted {
+    const { placeKind: kind, barIndex, bars, revision } = noted;
+    const then = this.revisions.get(id)?.find((one) => one.revision === revision)?.piece;
+    if (!then) return noted;
+    const moved = barsMoved(barTexts(then.bars), barTexts(this.piece(id).piece.bars));
+    const now = movedPlaceMaybe({ kind, barIndex, bars }, moved);
+    const take = 'take' in noted && noted.take ? { take: movedTake(noted.take, moved) } : {};
+    return { ...noted, ...take, placeNow: now && { ...now, label: String(now.barIndex + 1) } };
   }
 
   private saved(id: string, { basedOnRevision, piece, edits = [] }: Body): PieceResponse {

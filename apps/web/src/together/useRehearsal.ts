@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useDirects, useListRoomsQuery } from '../store/peopleApi.ts';
+import { api } from '../store/api.ts';
 import { fetchRevision } from '../store/autosave.ts';
 import { renewed, type OpenPiece } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector } from '../store/store.ts';
@@ -74,7 +75,9 @@ export function useNewestRevision(): void {
     if (!isOld) return undefined;
     let isWanted = true;
     void fetchRevision(dispatch, id, newest).then((piece) => {
-      if (isWanted && piece) dispatch(renewed({ revision: newest, piece }));
+      if (!isWanted || !piece) return;
+      dispatch(renewed({ revision: newest, piece }));
+      dispatch(api.util.invalidateTags(['Drills', 'Runs']));
     });
     return () => {
       isWanted = false;

@@ -63,6 +63,13 @@ const IsPercent = () => (target: object, property: string) => {
 
 /** Where a drill or a run is: the seam before a written bar, or a span of bars. */
 class PlacedRequest {
+  /** The revision of the piece whose bars are counted here; left out or null where what was run was not saved yet. */
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(Number.MAX_SAFE_INTEGER)
+  readonly revision?: number | null;
+
   @IsIn(['seam', 'bars'])
   readonly placeKind!: 'seam' | 'bars';
 
@@ -72,7 +79,7 @@ class PlacedRequest {
   @Max(MAX_BARS - 1)
   readonly barIndex!: number;
 
-  /** Its printed number, by which it is found again when bars were put in before it. */
+  /** Its printed number, by which it is found again where its revision is not known. */
   @OrNull()
   @IsString()
   @MaxLength(MAX_TEXT_LENGTH)

@@ -1,4 +1,5 @@
 import type { CompiledPiece } from '../compile/compile.ts';
+import type { BarsMoved } from '../difference/barsMoved.ts';
 import { writtenBar, type Proof } from '../proof/proof.ts';
 import type { PerformedSpan } from '../run/settings.ts';
 import { performedCount } from '../timeline/query.ts';
@@ -47,6 +48,17 @@ export function barOfPlaceMaybe(labels: ReadonlyArray<string | null>, place: Dri
     });
   }
   return nearest ?? (place.barIndex < labels.length ? place.barIndex : null);
+}
+
+/** Where a place is after the bars have moved, its first bar and how many it has; null where nothing is left of it. */
+export function movedPlaceMaybe(
+  { kind, barIndex, bars }: Omit<DrillPlace, 'label'>,
+  moved: BarsMoved,
+): Pick<DrillPlace, 'barIndex' | 'bars'> | null {
+  const left = moved.slice(barIndex, barIndex + Math.max(1, bars)).filter((bar) => bar !== null);
+  const [first, last] = [left[0], left.at(-1)];
+  if (first === undefined || last === undefined) return null;
+  return { barIndex: first, bars: kind === 'seam' ? 0 : last - first + 1 };
 }
 
 /** Whether running a place goes over the seam before a written bar; both as they are now. */
