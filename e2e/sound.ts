@@ -117,23 +117,28 @@ export async function audioGoesOn(page: Page, seconds: number): Promise<void> {
   );
 }
 
-/** Where the bead was, frame by frame, with the audio time heard at that frame. */
+/**
+ * Where the bead was put, frame by frame, with the audio time that was heard just then: what else a page does in the same frame may
+ * take long where the cores are busy.
+ */
 export function followBead(page: Page, milliseconds: number): Promise<Array<{ seconds: number; y: number }>> {
   return page.evaluate(
     (duration) =>
       new Promise((resolve) => {
         const audio = (window as unknown as SoundWindow).audio as AudioContext;
         const frames: Array<{ seconds: number; y: number }> = [];
-        const end = performance.now() + duration;
-        const look = () => {
-          const bead = document.querySelector<HTMLElement>('[data-testid="bead"]');
-          const y = /,\s*(-?[\d.]+)px/.exec(bead?.style.transform ?? '')?.[1];
+        const moved = new MutationObserver((records) => {
+          const { target } =
+            records.findLast((record) => (record.target as Element).matches('[data-testid="bead"]')) ?? {};
+          const y = /,\s*(-?[\d.]+)px/.exec((target as HTMLElement | undefined)?.style.transform ?? '')?.[1];
           const latency = (audio.baseLatency || 0) + (audio.outputLatency || 0);
           if (y !== undefined) frames.push({ seconds: audio.currentTime - latency, y: Number(y) });
-          if (performance.now() < end) requestAnimationFrame(look);
-          else resolve(frames);
-        };
-        requestAnimationFrame(look);
+        });
+        moved.observe(document.body, { subtree: true, attributeFilter: ['style'] });
+        setTimeout(() => {
+          moved.disconnect();
+          resolve(frames);
+        }, duration);
       }),
     milliseconds,
   );

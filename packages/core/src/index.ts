@@ -74,7 +74,7 @@ export type { BarDocument, HoldDocument, PieceDocument, TempoMarkDocument } from
 export { readPiece } from './document/readPiece.ts';
 export type { PieceReading } from './document/readPiece.ts';
 export { turnEquivalences } from './piece/turnEquivalences.ts';
-export { barsMoved, barTexts } from './difference/barsMoved.ts';
+export { barsMoved, barsMovedIn, barTexts } from './difference/barsMoved.ts';
 export type { BarsMoved, BarTexts } from './difference/barsMoved.ts';
 export { differencesBetween } from './difference/difference.ts';
 export { mergePiecesMaybe, mergePiecesPreferring } from './difference/mergePieces.ts';
@@ -277,6 +277,7 @@ export type { TakeBar, TakeOnset, TakeRecord } from './take/takeRecord.ts';
 export { constantWords, EXPLANATION_WORDS, seamTallies, verdictWords } from './take/takeWords.ts';
 export type { Remedy, SeamTally } from './take/takeWords.ts';
 export { seededRandom } from './random/seededRandom.ts';
+export { movedSpans, performedMoved } from './run/movedSpans.ts';
 export { clickSpanSet, leftOutToggled } from './run/spans.ts';
 export { seamsAhead } from './seam/ahead.ts';
 export { simulatedSections, soundsWithSections } from './take/simulatedSections.ts';

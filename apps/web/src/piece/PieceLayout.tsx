@@ -12,6 +12,7 @@ import { keptSteps } from '../store/keptSteps.ts';
 import { opened, type Opened } from '../store/pieceSlice.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch } from '../store/store.ts';
 import { NotHere } from '../ui/NotHere.tsx';
+import { useSavedMeanwhile } from './useSavedElsewhere.ts';
 
 /** Opens the piece of the address for the screens under it; Map and Podium share it without loading again. */
 export function PieceLayout() {
@@ -32,6 +33,7 @@ export function PieceLayout() {
       isWanted = false;
     };
   }, [isOpen, query.currentData, query.isFetching, dispatch]);
+  useSavedMeanwhile();
   const proof = useCompiled(open?.present ?? null, pieceId);
   if (!isOpen && (query.error || failure)) return <NotHere reason={failure || problemText(query.error)} />;
   if (!open || !proof) return <p className="p-10 text-quiet">Opening the piece …</p>;

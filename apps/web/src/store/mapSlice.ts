@@ -1,3 +1,4 @@
+import type { BarsMoved } from '@anchorbeat/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { opened } from './pieceSlice.ts';
 
@@ -32,6 +33,13 @@ export const mapSlice = createSlice({
       state.anchorBar = payload.from;
       state.focusBar = payload.from + payload.count - 1;
     },
+    /** The bars have moved: what is chosen goes with them, to what stands there now where they are gone. */
+    barsFollowed: (state, { payload: moved }: PayloadAction<BarsMoved>) => {
+      const nowOf = (bar: number) =>
+        moved[bar] ?? moved.slice(bar).find((is) => is !== null) ?? moved.findLast((is) => is !== null) ?? 0;
+      state.anchorBar = nowOf(state.anchorBar);
+      state.focusBar = nowOf(state.focusBar);
+    },
     panelOpened: (state, { payload }: PayloadAction<PanelKind>) => {
       state.panel = payload;
     },
@@ -48,4 +56,4 @@ export const mapSlice = createSlice({
   },
 });
 
-export const { barSelected, panelClosed, panelOpened, spanSelected } = mapSlice.actions;
+export const { barsFollowed, barSelected, panelClosed, panelOpened, spanSelected } = mapSlice.actions;

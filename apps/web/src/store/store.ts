@@ -2,6 +2,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { autosave } from './autosave.ts';
+import { followedBars } from './followedBars.ts';
 import { keptWishes } from './keptWishes.ts';
 import { mapSlice } from './mapSlice.ts';
 import { pieceSlice } from './pieceSlice.ts';
@@ -23,7 +24,7 @@ export function createStore() {
     },
     middleware: (getDefault) =>
       getDefault({ serializableCheck: false, immutableCheck: false })
-        .prepend(autosave.middleware, runLogging.middleware, keptWishes.middleware)
+        .prepend(autosave.middleware, runLogging.middleware, keptWishes.middleware, followedBars.middleware)
         .concat(api.middleware),
   });
 }

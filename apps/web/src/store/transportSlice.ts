@@ -236,6 +236,10 @@ export const transportSlice = createSlice({
       ...state,
       settings: { ...state.settings, ...payload },
     }),
+    /** The performed bars have moved since the last run: it stopped where its bar is now, else at what comes after it. */
+    stopFollowed: (state, { payload: moved }: PayloadAction<readonly (number | null)[]>) => {
+      state.performed = moved.slice(state.performed).find((is) => is !== null) ?? 0;
+    },
     takesEffectToggled: (state) => {
       state.takesEffect = state.takesEffect === 'beat' ? 'bar' : 'beat';
     },
@@ -269,5 +273,6 @@ export const {
   tapped,
   muteToggled,
   settingsChanged,
+  stopFollowed,
   takesEffectToggled,
 } = transportSlice.actions;

@@ -1,11 +1,10 @@
 import type { RunResponse } from '@anchorbeat/contract';
-import { barName, type Proof } from '@anchorbeat/core';
+import { barName, barsMovedIn, type Proof } from '@anchorbeat/core';
 import { useMemo } from 'react';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useGetRunQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
 import { toast } from '../ui/toast.ts';
-import { movedBetweenMaybe } from './movedBetween.ts';
 import { TakeSheet } from './TakeSheet.tsx';
 import { takeOf } from './takeOf.ts';
 import { useEarlierTake } from './useEarlierTake.ts';
@@ -55,7 +54,7 @@ export function KeptTake({ run, section, onClose }: KeptTakeProps) {
 
 /** Where the bars of the piece as it was are now. */
 function useBarsNow(then: Proof | null, now: Proof): (barIndex: number) => number | null {
-  const moved = useMemo(() => then && movedBetweenMaybe(then, now), [then, now]);
+  const moved = useMemo(() => then && barsMovedIn(then.piece, now.piece), [then, now]);
   return (barIndex) => (moved ? (moved[barIndex] ?? null) : barIndex);
 }
 

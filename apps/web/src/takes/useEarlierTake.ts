@@ -1,8 +1,7 @@
-import { movedTake, type Proof, type TakeRecord } from '@anchorbeat/core';
+import { barsMovedIn, movedTake, type Proof, type TakeRecord } from '@anchorbeat/core';
 import { useMemo } from 'react';
 import { useGetRunQuery, useListRunsQuery } from '../store/api.ts';
 import { dayText } from '../ui/dayText.ts';
-import { movedBetweenMaybe } from './movedBetween.ts';
 import { takeOf } from './takeOf.ts';
 import type { EarlierTake } from './TakeSheet.tsx';
 import { useProofThen } from './useProofThen.ts';
@@ -32,8 +31,7 @@ export function useEarlierTake(told: LookedAt | null, section: string | null = n
     const take = run ? takeOf(run, section) : null;
     if (!run || !take || !then || !proof) return null;
     const { startedAt, percent } = run;
-    const moved = movedBetweenMaybe(then, proof);
     const when = dayText(new Date(startedAt));
-    return { when, take: moved ? movedTake(take, moved) : take, percent, proof: then };
+    return { when, take: movedTake(take, barsMovedIn(then.piece, proof.piece)), percent, proof: then };
   }, [run, section, then, proof]);
 }

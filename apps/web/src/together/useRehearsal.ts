@@ -3,10 +3,9 @@ import { useEffect, useRef } from 'react';
 import { useRoom, useRoomView } from '../room/RoomContext.tsx';
 import { usePlayback } from '../sound/PlaybackContext.tsx';
 import { useDirects, useListRoomsQuery } from '../store/peopleApi.ts';
-import { api } from '../store/api.ts';
-import { fetchRevision } from '../store/autosave.ts';
-import { renewed, type OpenPiece } from '../store/pieceSlice.ts';
-import { useAppDispatch, useAppSelector } from '../store/store.ts';
+import { useSavedElsewhere } from '../piece/useSavedElsewhere.ts';
+import type { OpenPiece } from '../store/pieceSlice.ts';
+import { useAppSelector } from '../store/store.ts';
 
 /** How often a page that is in none looks for a rehearsal that was opened on another device. */
 const LOOK_MS = 15_000;
@@ -63,26 +62,9 @@ export function useRehearsal(proof: Proof): void {
 /** Goes on with the newest revision of the open piece that the rehearsal has, where nothing waits to be saved or sounds here. */
 export function useNewestRevision(): void {
   const { view } = useRoomView();
-  const dispatch = useAppDispatch();
-  const open = useAppSelector((state) => state.piece.open);
-  const isRunning = useAppSelector((state) => state.transport.run !== null);
-  const { id = '', revision = 0 } = open ?? {};
+  const id = useAppSelector((state) => state.piece.open?.id);
   const known = [view?.room?.open, view?.room?.run].filter((one) => one?.pieceId === id);
-  const newest = Math.max(0, ...known.map((one) => one?.revision ?? 0));
-  const mayRenew = open?.save.kind === 'saved' && open.unsavedEdits.length === 0 && !isRunning;
-  const isOld = mayRenew && newest > revision;
-  useEffect(() => {
-    if (!isOld) return undefined;
-    let isWanted = true;
-    void fetchRevision(dispatch, id, newest).then((piece) => {
-      if (!isWanted || !piece) return;
-      dispatch(renewed({ revision: newest, piece }));
-      dispatch(api.util.invalidateTags(['Drills', 'Runs']));
-    });
-    return () => {
-      isWanted = false;
-    };
-  }, [isOld, id, newest, dispatch]);
+  useSavedElsewhere(Math.max(0, ...known.map((one) => one?.revision ?? 0)));
 }
 
 /**

@@ -1,4 +1,6 @@
 import type { BarDocument } from '../document/document.ts';
+import { writeBar } from '../document/barFields.ts';
+import type { Bar, Piece } from '../piece/piece.ts';
 import { alignBars, type Alignment } from './alignBars.ts';
 
 /** Where each bar of one state of a piece is in another: its index there, rising, or null where it was taken out. */
@@ -34,6 +36,21 @@ export function barsMoved(before: BarTexts, after: BarTexts): BarsMoved {
   for (const stretch of stretchesOf(alignBars(before.whole, after.whole)))
     for (const [was, is] of matched(stretch, before.besides, after.besides)) moved[was] = is;
   return moved;
+}
+
+/** The same of two states of an open piece, which mostly share what an edit has left alone. */
+export function barsMovedIn({ bars: before }: Piece, { bars: after }: Piece): BarsMoved {
+  const shorter = Math.min(before.length, after.length);
+  let start = 0;
+  while (start < shorter && before[start] === after[start]) start++;
+  let end = 0;
+  while (end < shorter - start && before.at(-1 - end) === after.at(-1 - end)) end++;
+  const middle = (bars: readonly Bar[]) => barTexts(bars.slice(start, bars.length - end).map(writeBar));
+  return [
+    ...before.slice(0, start).keys(),
+    ...barsMoved(middle(before), middle(after)).map((bar) => (bar === null ? null : bar + start)),
+    ...Array.from({ length: end }, (_, index) => after.length - end + index),
+  ];
 }
 
 /** Neighbouring bars before and after that stand for each other: one of each where a bar was kept. */
