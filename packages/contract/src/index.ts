@@ -8,6 +8,7 @@ export { LogRunRequest, SaveDrillRequest } from './drills/requests.ts';
 export {
   LEAST_GOAL_PERCENT,
   MOST_GOAL_PERCENT,
+  MOST_KEY_LENGTH,
   MOST_PAUSE_SECONDS,
   KeepDateRequest,
   SaveDateRequest,

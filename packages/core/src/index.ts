@@ -287,6 +287,7 @@ export type { Habit } from './take/simulatedPlayer.ts';
 
 export { nextPlaceMaybe, planChoices, planFor } from './plan/planner.ts';
 export type { PlanChoice } from './plan/planner.ts';
+export { movedKeyMaybe } from './plan/placeKey.ts';
 export { pieceToPlan, rehearsedSeams } from './plan/pieceToPlan.ts';
 export { lastChanges, progressOf } from './plan/progress.ts';
 export type { RehearsedSeam, SeamChange } from './plan/progress.ts';

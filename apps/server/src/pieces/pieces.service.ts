@@ -13,6 +13,7 @@ import { In, LessThan, QueryFailedError, Repository } from 'typeorm';
 import { EnsembleEntity, PieceEntity, RevisionEntity } from '../database/entities.ts';
 import { SerialWriter } from '../database/connection.ts';
 import { alreadyExists, baseGone, invalid, notFound, stale } from '../problems/problemException.ts';
+import { plansFollow } from '../season/plansFollow.ts';
 import { SavedRevisions } from './savedRevisions.ts';
 
 const LISTED_REVISIONS = 100;
@@ -97,7 +98,7 @@ export class PiecesService {
 
   /** Appends a revision, or refuses it as stale with what the newer ones changed. Asking twice saves once. */
   async save(pieceId: string, request: SaveRevisionRequest): Promise<SavedResponse> {
-    await this.pieceOf(pieceId);
+    const piece = await this.pieceOf(pieceId);
     const already = await this.revisions.findOneBy({ id: request.id });
     if (already) return sameSave(already, pieceId, request);
     const current = await this.newest(pieceId);
@@ -114,7 +115,10 @@ export class PiecesService {
       request.edits ?? [],
     );
     try {
-      await this.writer.run((manager) => manager.insert(RevisionEntity, next));
+      await this.writer.run(async (manager) => {
+        await manager.insert(RevisionEntity, next);
+        await plansFollow(manager, piece, JSON.parse(current.document) as PieceDocument, request.piece);
+      });
     } catch (error) {
       if (!isUniqueViolation(error)) throw error;
       throw await this.staleProblem(pieceId, request.basedOnRevision);

@@ -108,3 +108,60 @@ test('a date of no ensemble, or of another one, is not there', async () => {
   await server.http.put(`/api/ensembles/${randomUUID()}/dates/${id}`).send(date()).expect(404);
   await server.http.get(`/api/ensembles/${randomUUID()}/dates`).expect(404);
 });
+
+test('what is wished of the plans to come goes with its bars as a piece is saved; what is over stays as it was', async () => {
+  const id = randomUUID();
+  const piece = (bars: readonly object[]) => ({
+    format: 'anchorbeat-piece',
+    version: 1,
+    title: 'Planned',
+    bars,
+  });
+  const bars: object[] = ['0', '1', '2', '3', '4', '5'].map((note) => ({
+    note,
+    ...(note === '0' && { meter: '4/4' }),
+  }));
+  await server.http
+    .post('/api/pieces')
+    .send({ id, ensembleId, piece: piece(bars) })
+    .expect(201);
+  const save = (basedOnRevision: number, now: readonly object[]) =>
+    server.http
+      .post(`/api/pieces/${id}/revisions`)
+      .send({ id: randomUUID(), basedOnRevision, piece: piece(now) })
+      .expect(201);
+  const wishes = {
+    pinned: [`${id}:2`, 'other:2'],
+    skipped: [`${id}:whole`],
+    order: [`${id}:3+4`, `${id}:2`],
+    minutes: [{ key: `${id}:3+4`, minutes: 9 }],
+  };
+  const done = [{ key: `${id}:5`, title: 'Planned, into bar 6', planned: 4, seconds: 200 }];
+  const [toCome, over] = [randomUUID(), randomUUID()];
+  const at = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 16);
+  await server.http
+    .put(path(toCome))
+    .send(date({ at: at(2), wishes, done }))
+    .expect(200);
+  await server.http
+    .put(path(over))
+    .send(date({ at: at(-9), wishes, done }))
+    .expect(200);
+  const planned = async (which: string) => (await dates()).find((one) => one.id === which);
+  await save(1, bars.toSpliced(3, 0, { note: 'new' }));
+  expect(await planned(toCome)).toMatchObject({
+    wishes: {
+      pinned: [`${id}:2`, 'other:2'],
+      skipped: [`${id}:whole`],
+      order: [`${id}:4+5`, `${id}:2`],
+      minutes: [{ key: `${id}:4+5`, minutes: 9 }],
+    },
+    done: [{ ...done[0], key: `${id}:6` }],
+  });
+  await save(2, bars.slice(0, 4).toSpliced(2, 1));
+  expect(await planned(toCome)).toMatchObject({
+    wishes: { pinned: ['other:2'], order: [`${id}:2`], minutes: [{ key: `${id}:2`, minutes: 9 }] },
+    done: [{ ...done[0], key: `gone ${id}:6` }],
+  });
+  expect(await planned(over)).toMatchObject({ wishes, done });
+});

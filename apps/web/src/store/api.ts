@@ -101,8 +101,8 @@ export const api = createApi({
     }),
     saveRevision: build.mutation<SavedResponse, { readonly pieceId: string } & SaveRevisionRequest>({
       query: ({ pieceId, ...body }) => ({ url: `pieces/${pieceId}/revisions`, method: 'POST', body }),
-      // Bars may have been put in or taken out: what was noted of others is elsewhere now.
-      invalidatesTags: (result) => (result ? ['Pieces', 'Drills', 'Runs'] : []),
+      // Bars may have been put in or taken out: what speaks of others is elsewhere now.
+      invalidatesTags: (result) => (result ? ['Pieces', 'Drills', 'Runs', 'Dates'] : []),
     }),
     listDrills: build.query<DrillResponse[], string>({
       query: (pieceId) => `pieces/${pieceId}/drills`,

@@ -28,7 +28,7 @@ import {
 /** A day and a time on the clock of the place, without an offset: a rehearsal at seven is at seven when the clocks have changed. */
 const LOCAL_TIME = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])T([01]\d|2[0-3]):[0-5]\d$/;
 const MOST_PIECES = 200;
-const MOST_KEY_LENGTH = 100;
+export const MOST_KEY_LENGTH = 100;
 const MOST_NOTE_LENGTH = 4000;
 export const MOST_PAUSE_SECONDS = 3600;
 /** Within what a goal or a practice tempo may be set, of the printed tempo. */

@@ -9,6 +9,7 @@ import {
   type PlanRequest,
   type SeamToPlan,
 } from './plan.ts';
+import { placeKey } from './placeKey.ts';
 import { frameOf, wholeKey, withFrame, type Untimed } from './planFrame.ts';
 import { DAY_MS, dueInDays, leftOf, READY } from './spacing.ts';
 import { howMany } from '../words/howMany.ts';
@@ -122,7 +123,10 @@ function placesOf(piece: PieceToPlan, request: PlanRequest): readonly Place[] {
 
 function placeOf(piece: PieceToPlan, seams: readonly SeamToPlan[], request: PlanRequest): Place {
   const { atMs, weights, wishes } = request;
-  const key = `${piece.pieceId}:${seams.map(({ barIndex }) => barIndex).join('+')}`;
+  const key = placeKey(
+    piece.pieceId,
+    seams.map(({ barIndex }) => barIndex),
+  );
   const telling = tellingOf(seams);
   const readiness = Math.min(...telling.map(({ spacing }) => leftOf(spacing, atMs)));
   const score = Math.max(...seams.map((seam) => seam.score));
