@@ -15,13 +15,14 @@ const LONGER = by({ kind: 'insertBars', at: 1, count: 2 });
 const SHORTER = by({ kind: 'deleteBars', from: 4, count: 3 });
 
 let dispatch: AppDispatch;
+let opening = 0;
 // What is closed is not saved.
 afterEach(() => void dispatch(closed()));
 
 function openedStore() {
   const { getState, ...store } = createStore();
   ({ dispatch } = store);
-  dispatch(opened({ id: 'a', ensembleId: 'e', revision: 1, piece: PIECE }));
+  dispatch(opened({ id: `piece ${++opening}`, ensembleId: 'e', revision: 1, piece: PIECE }));
   dispatch(spanSelected({ from: 4, count: 2 }));
   dispatch(
     settingsChanged({

@@ -2,15 +2,18 @@ import {
   CLICK_CHOICES,
   FASTEST_PERCENT,
   MOST_SPANS,
+  movedSpans,
+  performedMoved,
   PLAIN_RUN,
   SLOWEST_PERCENT,
   SPOKEN_CHOICES,
   type ClickSpan,
   type RunSettings,
 } from '@anchorbeat/core';
-import { createListenerMiddleware } from '@reduxjs/toolkit';
+import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { Kept } from '../kept/kept.ts';
-import { opened } from './pieceSlice.ts';
+import { fetchRevision } from './autosave.ts';
+import { opened, saved } from './pieceSlice.ts';
 import type { AppDispatch, RootState } from './store.ts';
 import { settingsChanged } from './transportSlice.ts';
 
@@ -48,36 +51,53 @@ function isClickSpan(stored: unknown): stored is ClickSpan {
   return isSpan && CLICK_CHOICES.some((choice) => choice === clickOn);
 }
 
-type ByPiece = ReadonlyArray<readonly [pieceId: string, wishes: PieceWishes]>;
+/** With the revision whose bars the spans are counted in; left out by what was kept before that was. */
+type ByPiece = ReadonlyArray<readonly [pieceId: string, wishes: PieceWishes, revision?: number]>;
 
 const kept = new Kept<ByPiece>('anchorbeat.pieceWishes', (stored) =>
-  Array.isArray(stored)
-    ? stored.flatMap((row: unknown) =>
-        Array.isArray(row) && typeof row[0] === 'string' ? [[row[0], wishesFrom(row[1])] as const] : [],
-      )
-    : [],
+  Array.isArray(stored) ? stored.flatMap((row: unknown) => rowsFrom(row)) : [],
 );
+
+function rowsFrom(row: unknown): ByPiece {
+  if (!Array.isArray(row) || typeof row[0] !== 'string') return [];
+  const [id, wishes, revision] = row as [string, unknown, unknown];
+  return [typeof revision === 'number' ? [id, wishesFrom(wishes), revision] : [id, wishesFrom(wishes)]];
+}
 
 /** A piece is run as it was last wanted, not as the one before it was; and so it is after the page was loaded again. */
 export const keptWishes = createListenerMiddleware();
 
 const startListening = keptWishes.startListening.withTypes<RootState, AppDispatch>();
 
+/** Pieces whose kept spans are not where their bars are by now: what is kept of them stays until they are. */
+const toFollow = new Set<string>();
+
 startListening({
   actionCreator: opened,
-  effect: ({ payload: { id } }, { dispatch }) => {
-    const known = kept.get().find(([pieceId]) => pieceId === id);
-    dispatch(settingsChanged({ ...wishesFrom(known?.[1]), leftOut: [], fade: null, loop: null }));
+  effect: async ({ payload: { id, revision } }, { dispatch, getState }) => {
+    const [, stored, keptAt = revision] = kept.get().find(([pieceId]) => pieceId === id) ?? [];
+    const wishes = wishesFrom(stored);
+    const isThere = keptAt === revision || wishes.clickSpans.length === 0;
+    const clickSpans = isThere ? wishes.clickSpans : [];
+    if (!isThere) toFollow.add(id);
+    dispatch(settingsChanged({ ...wishes, clickSpans, leftOut: [], fade: null, loop: null }));
+    if (isThere) return;
+    const then = await fetchRevision(dispatch, id, keptAt);
+    toFollow.delete(id);
+    const { open } = getState().piece;
+    if (open?.id !== id) return;
+    const now = then ? movedSpans(wishes.clickSpans, performedMoved(then, open.present)) : wishes.clickSpans;
+    dispatch(settingsChanged({ clickSpans: now }));
   },
 });
 
 startListening({
-  actionCreator: settingsChanged,
+  matcher: isAnyOf(settingsChanged, saved),
   effect: (_action, { getState }) => {
     const { piece, transport } = getState();
-    if (!piece.open) return;
-    const { id } = piece.open;
+    if (!piece.open || toFollow.has(piece.open.id)) return;
+    const { id, revision } = piece.open;
     const others = kept.get().filter(([pieceId]) => pieceId !== id);
-    kept.set([...others.slice(1 - MOST_PIECES), [id, wishesFrom(transport.settings)]]);
+    kept.set([...others.slice(1 - MOST_PIECES), [id, wishesFrom(transport.settings), revision]]);
   },
 });
