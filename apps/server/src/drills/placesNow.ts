@@ -48,10 +48,10 @@ export class PlacesNow {
   /** How bars moved since the revisions at which something was noted, where any did; and how the newest prints its bars. */
   private async movedSince(pieceId: string, noted: readonly Placed[]) {
     const moved = new Map<number, BarsMoved>();
-    const newest = await this.revisions.findOne({ where: { pieceId }, order: { revision: 'DESC' } });
     const wanted = new Set(noted.flatMap(({ revision }) => revision ?? []));
-    if (newest) wanted.delete(newest.revision);
-    if (!newest || wanted.size === 0) return { moved, labels: [] };
+    const newest = await this.revisions.findOne({ where: { pieceId }, order: { revision: 'DESC' } });
+    if (!newest || [...wanted].every((revision) => revision === newest.revision))
+      return { moved, labels: [] };
     const piece = JSON.parse(newest.document) as PieceDocument;
     const now = barTexts(piece.bars);
     const asked = await this.revisions.find({

@@ -36,7 +36,10 @@ export function useKeptDrills(pieceId: string) {
   };
   return {
     drills: data ?? [],
-    /** A drill as it was kept, the bar it is at now and, where it is no seam, its bars as an address; null, with a word about it, where its bars are gone. */
+    /**
+     * A drill as it was kept, the bar it is at now and, where it is no seam, its bars as an address; null, with a word about it,
+     * where its bars are gone.
+     */
     openMaybe: (keptDrill: DrillResponse) => {
       const drill = openDrill(keptDrill);
       const { kind, bars } = drill.place;

@@ -155,8 +155,8 @@ export const pieceSlice = createSlice({
       { payload }: PayloadAction<{ readonly revision: number; readonly piece: Piece }>,
     ): PieceState => {
       const { open } = state as PieceState;
-      if (!open) return state;
       const { revision, piece } = payload;
+      if (!open || revision <= open.revision) return state;
       const past = [...open.past, { piece: open.present, says: `Revision ${revision}, saved elsewhere` }];
       return { open: { ...open, present: piece, revision, past, future: [] } };
     },
