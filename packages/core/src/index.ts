@@ -74,7 +74,7 @@ export type { BarDocument, HoldDocument, PieceDocument, TempoMarkDocument } from
 export { readPiece } from './document/readPiece.ts';
 export type { PieceReading } from './document/readPiece.ts';
 export { turnEquivalences } from './piece/turnEquivalences.ts';
-export { barsMoved, barsMovedIn, barTexts } from './difference/barsMoved.ts';
+export { barsMoved, barsMovedIn, barsMovedToLast, barTexts } from './difference/barsMoved.ts';
 export type { BarsMoved, BarTexts } from './difference/barsMoved.ts';
 export { differencesBetween } from './difference/difference.ts';
 export { mergePiecesMaybe, mergePiecesPreferring } from './difference/mergePieces.ts';

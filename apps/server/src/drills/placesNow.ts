@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import {
   barLabels,
-  barsMoved,
+  barsMovedToLast,
   barTexts,
   movedPlaceMaybe,
   movedTake,
@@ -12,15 +12,16 @@ import {
   type PieceDocument,
 } from '@anchorbeat/core';
 import type { DrillResponse, RunResponse } from '@anchorbeat/contract';
-import { In, Repository } from 'typeorm';
+import { In, MoreThanOrEqual, Repository } from 'typeorm';
 import { RevisionEntity } from '../database/entities.ts';
 
 type Placed = Pick<DrillResponse | RunResponse, 'placeKind' | 'barIndex' | 'bars' | 'revision' | 'placeNow'>;
 
 /** Bars of saved states that are held at once, of all pieces together. */
 const MOST_BARS_HELD = 100_000;
+const NO_BARS: BarTexts = { whole: [], besides: [] };
 /** Saved states that are read at once. */
-const READ_AT_ONCE = 50;
+const READ_AT_ONCE = 10;
 
 /** Says of what was noted in a piece where that is now: bars that came before it or went since have moved it. */
 @Injectable()
@@ -53,36 +54,39 @@ export class PlacesNow {
     if (!newest || [...wanted].every((revision) => revision === newest.revision))
       return { moved, labels: [] };
     const piece = JSON.parse(newest.document) as PieceDocument;
-    const now = barTexts(piece.bars);
-    const asked = await this.revisions.find({
-      where: { pieceId, revision: In([...wanted]) },
-      select: { id: true, revision: true },
-    });
-    for (let from = 0; from < asked.length; from += READ_AT_ONCE) {
-      const some = asked.slice(from, from + READ_AT_ONCE);
-      const bars = await this.barsOf(some.map(({ id }) => id));
-      for (const { id, revision } of some) {
-        const then = bars.get(id);
-        const since = then ? barsMoved(then, now) : [];
-        if (since.some((bar, was) => bar !== was)) moved.set(revision, since);
-      }
+    const asked = await this.between(pieceId, wanted, Math.floor(MOST_BARS_HELD / piece.bars.length));
+    const states: BarTexts[] = [];
+    for (let from = 0; from < asked.length; from += READ_AT_ONCE)
+      states.push(...(await this.barsOf(asked.slice(from, from + READ_AT_ONCE).map(({ id }) => id))));
+    const all = barsMovedToLast([...states, barTexts(piece.bars)]);
+    for (const [index, { revision }] of asked.entries()) {
+      const since = all[index] ?? [];
+      if (since.some((bar, was) => bar !== was)) moved.set(revision, since);
     }
     const reading = readPiece(piece);
     return { moved, labels: reading.ok ? barLabels(reading.piece) : [] };
   }
 
-  private async barsOf(ids: readonly string[]): Promise<ReadonlyMap<string, BarTexts>> {
+  /** Saved states from the oldest of some on: every one, for bars are followed best step by step; of very many those and some between. */
+  private async between(pieceId: string, wanted: ReadonlySet<number>, most: number) {
+    const all = await this.revisions.find({
+      where: { pieceId, revision: MoreThanOrEqual(Math.min(...wanted)) },
+      select: { id: true, revision: true },
+      order: { revision: 'ASC' },
+    });
+    const every = Math.ceil(all.length / Math.max(1, most));
+    return all.filter(({ revision }, index) => index % every === 0 || wanted.has(revision));
+  }
+
+  private async barsOf(ids: readonly string[]): Promise<readonly BarTexts[]> {
     const unread = ids.filter((id) => !this.held.has(id));
     const rows = unread.length > 0 ? await this.revisions.findBy({ id: In(unread) }) : [];
     const read = new Map(rows.map(({ id, document }) => [id, textsOf(document)]));
-    const found = new Map<string, BarTexts>();
-    for (const id of ids) {
-      const bars = this.held.get(id) ?? read.get(id);
-      if (!bars) continue;
-      found.set(id, bars);
+    return ids.map((id) => {
+      const bars = this.held.get(id) ?? read.get(id) ?? NO_BARS;
       this.hold(id, bars);
-    }
-    return found;
+      return bars;
+    });
   }
 
   private hold(id: string, bars: BarTexts): void {

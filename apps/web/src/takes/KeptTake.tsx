@@ -1,6 +1,5 @@
 import type { RunResponse } from '@anchorbeat/contract';
-import { barName, barsMovedIn, type Proof } from '@anchorbeat/core';
-import { useMemo } from 'react';
+import { barName, type Proof, type TakeRecord } from '@anchorbeat/core';
 import { useProof } from '../piece/PieceLayout.tsx';
 import { useGetRunQuery } from '../store/api.ts';
 import { useAppSelector } from '../store/store.ts';
@@ -26,17 +25,18 @@ export function KeptTake({ run, section, onClose }: KeptTakeProps) {
   const { data } = useGetRunQuery({ pieceId, id: run.id });
   const proof = useProofThen(run.revision ?? null);
   const listed = takeOf(run, section);
-  const before = useEarlierTake(listed && { runId: run.id, pieceId, take: listed, proof }, section);
-  const barNow = useBarsNow(proof, now);
+  const before = useEarlierTake(listed && { runId: run.id, pieceId, take: listed }, section);
   const remedy = useRemedy();
   const take = data && takeOf(data, section);
-  if (!data || !take || !proof) return null;
+  if (!data || !take || !listed || !proof) return null;
+  const barNow = barsNow(take, listed);
   return (
     <TakeSheet
       proof={proof}
       take={take}
       percent={data.percent}
       before={before}
+      barNow={barNow}
       whereNow={(barIndex) => wordsNow(now, barName(proof.compiled.labels, barIndex), barNow(barIndex))}
       onRemedy={(kind, barIndex) => {
         const bar = barNow(barIndex);
@@ -52,10 +52,11 @@ export function KeptTake({ run, section, onClose }: KeptTakeProps) {
   );
 }
 
-/** Where the bars of the piece as it was are now. */
-function useBarsNow(then: Proof | null, now: Proof): (barIndex: number) => number | null {
-  const moved = useMemo(() => then && barsMovedIn(then.piece, now.piece), [then, now]);
-  return (barIndex) => (moved ? (moved[barIndex] ?? null) : barIndex);
+/** Where the bars after a take's seams are now, as the list has it: null for one that was taken out. */
+function barsNow(take: TakeRecord, listed: TakeRecord): (barIndex: number) => number | null {
+  const now = new Map(listed.seams.map(({ atOnset, barIndex }) => [atOnset, barIndex]));
+  const moved = new Map(take.seams.map(({ atOnset, barIndex }) => [barIndex, now.get(atOnset) ?? null]));
+  return (barIndex) => moved.get(barIndex) ?? null;
 }
 
 /** What a bar of then is called now; empty where it is called as it was. */

@@ -24,7 +24,7 @@ import { lazyPart } from '../ui/lazyNamed.tsx';
 /** Charts are loaded when one is first looked at. */
 const TakeChart = lazyPart('TakeChart', () => import('./TakeChart.tsx'), <Drawing />);
 
-/** A take that was made before, at the same place; its seams are those of the later one's piece. */
+/** A take that was made before, at the same place; its seams are where they are now. */
 export interface EarlierTake {
   readonly when: string;
   readonly take: TakeRecord;
@@ -41,6 +41,8 @@ interface TakeSheetProps {
   readonly isSimulated?: boolean;
   /** The one before it, to hold this one against. */
   readonly before?: EarlierTake | null;
+  /** Where a bar of the piece as it was played is now; null where it was taken out. */
+  readonly barNow?: (barIndex: number) => number | null;
   /** What a bar of the piece as it was played is now, where that is another: "now bar 12"; else empty. */
   readonly whereNow?: (barIndex: number) => string;
   readonly onRemedy: (remedy: Remedy, barIndex: number) => void;
@@ -54,6 +56,7 @@ export function TakeSheet({
   percent,
   isSimulated = false,
   before,
+  barNow = (barIndex) => barIndex,
   whereNow,
   onRemedy,
   onClose,
@@ -83,7 +86,7 @@ export function TakeSheet({
           <div className="mt-5">
             <TakeLine proof={proof} take={take} atOnset={tally.shown.atOnset} percent={percent} />
           </div>
-          {before && <Before before={before} barIndex={tally.barIndex} />}
+          {before && <Before before={before} barIndex={barNow(tally.barIndex)} />}
         </>
       )}
       <Silences proof={proof} silences={take.silences ?? []} />
@@ -227,7 +230,8 @@ function backWords(offMs: number, isHeld: boolean): string {
 
 interface BeforeProps {
   readonly before: EarlierTake;
-  readonly barIndex: number;
+  /** As it is now; null where it is gone. */
+  readonly barIndex: number | null;
 }
 
 /** How the same seam went the time before. */

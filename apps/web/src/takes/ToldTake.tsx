@@ -11,7 +11,7 @@ export function ToldTake() {
   const dispatch = useAppDispatch();
   const told = useAppSelector((state) => state.transport.toldTake);
   const pieceId = useAppSelector((state) => state.piece.open?.id);
-  const before = useEarlierTake(told && { ...told, proof });
+  const before = useEarlierTake(told);
   const remedy = useRemedy();
   if (!told || told.pieceId !== pieceId) return null;
   const close = () => dispatch(takeTold(null));

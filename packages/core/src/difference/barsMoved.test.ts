@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { BarDocument } from '../document/document.ts';
-import { barsMoved, barTexts } from './barsMoved.ts';
+import { barsMoved, barsMovedToLast, barTexts } from './barsMoved.ts';
 
 const plain = (count: number): readonly BarDocument[] => Array.from({ length: count }, () => ({}));
 const PIECE: readonly BarDocument[] = [
@@ -34,6 +34,22 @@ test.each<[string, readonly BarDocument[], readonly (number | null)[]]>([
   ['everything', [{ meter: '5/4' }], [0, null, null, null, null, null, null, null, null]],
 ])('%s changed: every bar is found again', (_, after, expected) => {
   expect(barsMoved(barTexts(PIECE), barTexts(after))).toEqual(expected);
+});
+
+test('through several states, also where a bar was gone for a while', () => {
+  const texts = (own: string) => barTexts([...own].map((note) => ({ note })));
+  const states = ['abcd', 'xabcd', 'xacd', 'xcd', 'xabcd'].map(texts);
+  expect(barsMovedToLast(states)).toEqual([
+    [1, 2, 3, 4],
+    [0, 1, 2, 3, 4],
+    [0, 1, 3, 4],
+    [0, 3, 4],
+    [0, 1, 2, 3, 4],
+  ]);
+  // What was changed on the way is the bar it was.
+  expect(barsMovedToLast(['abc', 'axc', 'naxc'].map(texts))[0]).toEqual([1, 2, 3]);
+  expect(barsMovedToLast(['abc', 'ac', 'nac'].map(texts))[0]).toEqual([1, null, 2]);
+  expect(barsMovedToLast([])).toEqual([]);
 });
 
 test('bars that can be told apart are found again, whatever came and went between them', () => {

@@ -32,25 +32,73 @@ export function barTexts(bars: readonly BarDocument[]): BarTexts {
  * place of some that changed, by what they hold besides a meter, and what is left in order.
  */
 export function barsMoved(before: BarTexts, after: BarTexts): BarsMoved {
-  const moved = before.whole.map((): number | null => null);
-  for (const stretch of stretchesOf(alignBars(before.whole, after.whole)))
-    for (const [was, is] of matched(stretch, before.besides, after.besides)) moved[was] = is;
-  return moved;
+  const isSame = (was: number, is: number) => before.whole[was] === after.whole[is];
+  return followed([before.whole.length, after.whole.length], isSame, (start, end) => {
+    const [was, is] = [slice(before, start, end), slice(after, start, end)];
+    const moved = was.whole.map((): number | null => null);
+    for (const stretch of stretchesOf(alignBars(was.whole, is.whole)))
+      for (const [bar, now] of matched(stretch, was.besides, is.besides)) moved[bar] = now;
+    return moved;
+  });
 }
 
 /** The same of two states of an open piece, which mostly share what an edit has left alone. */
 export function barsMovedIn({ bars: before }: Piece, { bars: after }: Piece): BarsMoved {
-  const shorter = Math.min(before.length, after.length);
+  const isSame = (was: number, is: number) => before[was] === after[is];
+  return followed([before.length, after.length], isSame, (start, end) => {
+    const texts = (bars: readonly Bar[]) => barTexts(bars.slice(start, bars.length - end).map(writeBar));
+    return barsMoved(texts(before), texts(after));
+  });
+}
+
+/**
+ * The same of several states of a piece, the oldest first: where the bars of each are in the last. They are followed from state to
+ * state; where some went on the way that may have come back, from there to the last at once.
+ */
+export function barsMovedToLast(states: readonly BarTexts[]): readonly BarsMoved[] {
+  const last = states.at(-1);
+  if (!last) return [];
+  const all: BarsMoved[] = [];
+  let [next, moved] = [last, [...last.whole.keys()] as BarsMoved];
+  for (const state of [...states].reverse()) {
+    const toNext = barsMoved(state, next);
+    const onward = toNext.map((bar) => (bar === null ? null : (moved[bar] ?? null)));
+    moved = hasOneBack(state, onward, last) ? barsMoved(state, last) : onward;
+    next = state;
+    all.push(moved);
+  }
+  return all.reverse();
+}
+
+/** Whether a bar that is found nowhere is just like one in the last state that no bar has become. */
+function hasOneBack({ whole }: BarTexts, moved: BarsMoved, last: BarTexts): boolean {
+  if (!moved.includes(null)) return false;
+  const taken = new Set(moved);
+  const free = new Set(last.whole.filter((_, bar) => !taken.has(bar)));
+  return moved.some((bar, was) => bar === null && free.has(whole[was] ?? ''));
+}
+
+/** What is the same at the start and at the end of two lists stays where it is; what lies between is asked for. */
+function followed(
+  [before, after]: readonly [before: number, after: number],
+  isSame: (was: number, is: number) => boolean,
+  between: (start: number, end: number) => BarsMoved,
+): BarsMoved {
+  const shorter = Math.min(before, after);
   let start = 0;
-  while (start < shorter && before[start] === after[start]) start++;
+  while (start < shorter && isSame(start, start)) start++;
   let end = 0;
-  while (end < shorter - start && before.at(-1 - end) === after.at(-1 - end)) end++;
-  const middle = (bars: readonly Bar[]) => barTexts(bars.slice(start, bars.length - end).map(writeBar));
-  return [
-    ...before.slice(0, start).keys(),
-    ...barsMoved(middle(before), middle(after)).map((bar) => (bar === null ? null : bar + start)),
-    ...Array.from({ length: end }, (_, index) => after.length - end + index),
-  ];
+  while (end < shorter - start && isSame(before - 1 - end, after - 1 - end)) end++;
+  const moved = between(start, end).map((bar) => (bar === null ? null : bar + start));
+  const [head, tail] = [Array.from({ length: start }), Array.from({ length: end })];
+  return [...head.keys(), ...moved, ...tail.map((_, index) => after - end + index)];
+}
+
+function slice({ whole, besides }: BarTexts, start: number, end: number): BarTexts {
+  return {
+    whole: whole.slice(start, whole.length - end),
+    besides: besides.slice(start, besides.length - end),
+  };
 }
 
 /** Neighbouring bars before and after that stand for each other: one of each where a bar was kept. */
