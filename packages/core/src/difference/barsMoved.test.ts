@@ -63,6 +63,7 @@ test('bars that can be told apart are found again, whatever came and went betwee
       let after = Array.from({ length: count }, (_, own) => bar(own));
       const before = after.map(({ document }) => document);
       const touched = new Set<number>();
+      const states = [barTexts(before)];
       for (const [index, { at, does }] of steps.entries()) {
         const place = at % (after.length + 1);
         const { own } = after[place] ?? { own: -1 };
@@ -74,12 +75,17 @@ test('bars that can be told apart are found again, whatever came and went betwee
             ...(does === 'out' || own < 0 ? [] : [bar(own, { rehearsalMark: 'A' })]),
           );
         if (does === 'mark') touched.add(own);
+        states.push(barTexts(after.map(({ document }) => document)));
       }
+      const indexOf = (bar: number) => after.findIndex(({ own }) => own === bar);
+      // Step by step nothing is a guess.
+      const stepByStep = barsMovedToLast(states)[0];
+      expect(stepByStep).toEqual(before.map((_, was) => (indexOf(was) < 0 ? null : indexOf(was))));
       const moved = barsMoved(barTexts(before), barTexts(after.map(({ document }) => document)));
       const there = moved.filter((is) => is !== null);
       expect(there).toEqual([...new Set(there)].sort((a, b) => a - b));
       for (const [was, is] of moved.entries()) {
-        const isNow = after.findIndex(({ own }) => own === was);
+        const isNow = indexOf(was);
         // What was changed beside what came is a guess; what was taken out may be taken for what stands there now.
         if (isNow >= 0 && !touched.has(was)) expect(is).toBe(isNow);
       }
