@@ -1,6 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { differencesBetween, readPiece, type Piece, type PieceDocument } from '@anchorbeat/core';
+import {
+  barsMoved,
+  barTexts,
+  differencesBetween,
+  readPiece,
+  type Piece,
+  type PieceDocument,
+} from '@anchorbeat/core';
 import type {
   CreatePieceRequest,
   PieceResponse,
@@ -114,10 +121,12 @@ export class PiecesService {
       request.piece,
       request.edits ?? [],
     );
+    const before = JSON.parse(current.document) as PieceDocument;
+    const moved = barsMoved(barTexts(before.bars), barTexts(request.piece.bars));
     try {
       await this.writer.run(async (manager) => {
         await manager.insert(RevisionEntity, next);
-        await plansFollow(manager, piece, JSON.parse(current.document) as PieceDocument, request.piece);
+        await plansFollow(manager, piece, moved);
       });
     } catch (error) {
       if (!isUniqueViolation(error)) throw error;

@@ -1,4 +1,4 @@
-import { barsMoved, barTexts, movedKeyMaybe, type BarsMoved, type PieceDocument } from '@anchorbeat/core';
+import { movedKeyMaybe, type BarsMoved } from '@anchorbeat/core';
 import { MOST_KEY_LENGTH, type SaveDateRequest } from '@anchorbeat/contract';
 import { IsNull, MoreThan, type EntityManager } from 'typeorm';
 import { DateEntity, type PieceEntity } from '../database/entities.ts';
@@ -6,17 +6,12 @@ import { DateEntity, type PieceEntity } from '../database/entities.ts';
 /** A rehearsal that was so long ago is over, wherever it was. */
 const OVER_MS = 3 * 86_400_000;
 
-/**
- * Has what is wished and was done of the plans to come go with the bars of a piece that becomes another, in the transaction that
- * saves it.
- */
+/** Has what is wished and was done of the plans to come go with the bars of a piece, in the transaction that moves them. */
 export async function plansFollow(
   manager: EntityManager,
   { id, ensembleId }: Pick<PieceEntity, 'id' | 'ensembleId'>,
-  before: PieceDocument,
-  after: PieceDocument,
+  moved: BarsMoved,
 ): Promise<void> {
-  const moved = barsMoved(barTexts(before.bars), barTexts(after.bars));
   if (moved.every((bar, was) => bar === was)) return;
   const from = new Date(Date.now() - OVER_MS).toISOString();
   const dates = await manager.findBy(DateEntity, { ensembleId, deletedAt: IsNull(), at: MoreThan(from) });

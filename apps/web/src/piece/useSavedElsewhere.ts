@@ -36,11 +36,14 @@ export function useSavedMeanwhile(): void {
   const [known, setKnown] = useState({ id: '', revision: 0 });
   useEffect(() => {
     if (id === '') return undefined;
-    let isWanted = true;
+    let [isWanted, isAsking] = [true, false];
     const look = () => {
-      if (document.visibilityState === 'hidden') return;
+      // Who comes back is often told of twice.
+      if (document.visibilityState === 'hidden' || isAsking) return;
+      isAsking = true;
       const asked = dispatch(api.endpoints.getPiece.initiate(id, { forceRefetch: true, subscribe: false }));
       void asked.then(({ data }) => {
+        isAsking = false;
         if (isWanted && data) setKnown({ id, revision: data.revision });
       });
     };

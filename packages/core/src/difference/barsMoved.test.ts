@@ -49,6 +49,8 @@ test('through several states, also where a bar was gone for a while', () => {
   // What was changed on the way is the bar it was.
   expect(barsMovedToLast(['abc', 'axc', 'naxc'].map(texts))[0]).toEqual([1, 2, 3]);
   expect(barsMovedToLast(['abc', 'ac', 'nac'].map(texts))[0]).toEqual([1, null, 2]);
+  // A bar like one that went, but elsewhere, is another.
+  expect(barsMovedToLast(['abcd', 'acd', 'bacd'].map(texts))[0]).toEqual([1, null, 2, 3]);
   expect(barsMovedToLast([])).toEqual([]);
 });
 

@@ -53,7 +53,7 @@ export function barsMovedIn({ bars: before }: Piece, { bars: after }: Piece): Ba
 
 /**
  * The same of several states of a piece, the oldest first: where the bars of each are in the last. They are followed from state to
- * state; where some went on the way that may have come back, from there to the last at once.
+ * state; what went on the way and stands in its place again in the last has come back.
  */
 export function barsMovedToLast(states: readonly BarTexts[]): readonly BarsMoved[] {
   const last = states.at(-1);
@@ -61,21 +61,27 @@ export function barsMovedToLast(states: readonly BarTexts[]): readonly BarsMoved
   const all: BarsMoved[] = [];
   let [next, moved] = [last, [...last.whole.keys()] as BarsMoved];
   for (const state of [...states].reverse()) {
-    const toNext = barsMoved(state, next);
-    const onward = toNext.map((bar) => (bar === null ? null : (moved[bar] ?? null)));
-    moved = hasOneBack(state, onward, last) ? barsMoved(state, last) : onward;
+    const onward = barsMoved(state, next).map((bar) => (bar === null ? null : (moved[bar] ?? null)));
+    moved = withThoseBack(state, onward, last);
     next = state;
     all.push(moved);
   }
   return all.reverse();
 }
 
-/** Whether a bar that is found nowhere is just like one in the last state that no bar has become. */
-function hasOneBack({ whole }: BarTexts, moved: BarsMoved, last: BarTexts): boolean {
-  if (!moved.includes(null)) return false;
-  const taken = new Set(moved);
-  const free = new Set(last.whole.filter((_, bar) => !taken.has(bar)));
-  return moved.some((bar, was) => bar === null && free.has(whole[was] ?? ''));
+/** Bars that are found nowhere, between their neighbours that are: just like one that no bar has become there, they are that one. */
+function withThoseBack({ whole }: BarTexts, moved: BarsMoved, last: BarTexts): BarsMoved {
+  const found = [...moved];
+  for (let from = moved.indexOf(null); from >= 0;) {
+    const kept = moved.findIndex((bar, was) => was > from && bar !== null);
+    const to = kept < 0 ? moved.length : kept;
+    const after = (moved[from - 1] ?? -1) + 1;
+    const there = last.whole.slice(after, moved[to] ?? last.whole.length);
+    for (const step of alignBars(whole.slice(from, to), there))
+      if (step.kind === 'kept') found[from + step.before] = after + step.after;
+    from = moved.indexOf(null, to);
+  }
+  return found;
 }
 
 /** What is the same at the start and at the end of two lists stays where it is; what lies between is asked for. */

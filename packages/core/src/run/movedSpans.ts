@@ -28,8 +28,12 @@ export function movedSpans<Span extends PerformedSpan>(
   moved: PerformedMoved,
 ): readonly Span[] {
   return spans.flatMap((span) => {
-    const left = moved.slice(span.from, span.to).filter((performed) => performed !== null);
-    if (left.length === 0) return [];
-    return [{ ...span, from: Math.min(...left), to: Math.max(...left) + 1 }];
+    let [from, to] = [Infinity, -Infinity];
+    for (const performed of moved.slice(span.from, span.to)) {
+      if (performed === null) continue;
+      from = Math.min(from, performed);
+      to = Math.max(to, performed + 1);
+    }
+    return from < to ? [{ ...span, from, to }] : [];
   });
 }
