@@ -145,6 +145,31 @@ const FLAWS: ReadonlyArray<
     'bar 1 sends to a coda that is not there',
     null,
   ],
+  [
+    'jumps',
+    [{ meter: '4/4', fine: true }, { segno: true }, { jump: 'D.S. al fine' }, {}],
+    'The jump at bar 3 never comes to a fine',
+    null,
+  ],
+  [
+    'jumps',
+    [{ meter: '4/4', toCoda: true }, { segno: true }, { jump: 'D.S. al coda' }, { coda: true }],
+    'The jump at bar 3 never comes to the sign that sends to the coda',
+    null,
+  ],
+  [
+    'jumps',
+    [{ meter: '4/4' }, { ending: '1', endsRepeat: 2, fine: true }, { ending: '2' }, { jump: 'D.C. al fine' }],
+    'The jump at bar 4 never comes to a fine',
+    null,
+  ],
+  [
+    'unplayed-bars',
+    [{ meter: '4/4', fine: true }, { jump: 'D.C. al fine' }, {}, {}],
+    'Bars 3 to 4 are never played',
+    null,
+  ],
+  ['unplayed-bars', [{ meter: '4/4', fine: true }, { jump: 'D.C.' }, {}], 'Bar 3 is never played', null],
   ['jumps', [{ meter: '4/4', fine: true }, {}], 'Fine at bar 1, but no D.C. or D.S. comes back to it', null],
   [
     'pickup-and-last-bar',

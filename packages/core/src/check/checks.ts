@@ -15,7 +15,7 @@ import { conductablePulse, playableNotes } from './checks/pulse.ts';
 import { pulseFits } from './checks/pulseFits.ts';
 import { rehearsalMarks } from './checks/rehearsalMarks.ts';
 import { rampAcrossMark, rampTarget } from './checks/ramps.ts';
-import { endlessRoute, jumps, repeats } from './checks/route.ts';
+import { endlessRoute, jumps, repeats, unplayedBars } from './checks/route.ts';
 import { seamCarry } from './checks/seamCarry.ts';
 import { tempoAgainstEquivalence } from './checks/tempoAgainstEquivalence.ts';
 import { unaimableTempo } from './checks/unaimableTempo.ts';
@@ -34,6 +34,7 @@ export const CHECKS: readonly Check[] = [
   repeats,
   jumps,
   endlessRoute,
+  unplayedBars,
   pickupAndLastBar,
   conductablePulse,
   playableNotes,

@@ -29,25 +29,34 @@ interface OpenRepeat {
   times: RepeatTimes | null;
 }
 
-/** Finds which repeat sign closes which: innermost first; without an opening, from the last close or the beginning. */
+/**
+ * Finds which repeat sign closes which: innermost first; without an opening, from the last close, jump or coda, or the
+ * beginning.
+ */
 export function readRepeats(piece: Piece): RepeatReading {
   const endings = endingsOf(piece);
   const stack: OpenRepeat[] = [];
   const closed: OpenRepeat[] = [];
   let lastClosed: OpenRepeat | null = null;
-  let afterLastClose = 0;
-  piece.bars.forEach((bar, index) => {
-    if (bar.startsRepeat) stack.push({ start: index, ends: [], endings: [], times: null });
-    if (bar.endsRepeat === undefined) return;
+  let impliedStart = 0;
+  const close = (index: number, times: RepeatTimes) => {
     const continued = lastClosed && isNextEnding(piece, lastClosed, index) ? lastClosed : null;
     const open: OpenRepeat = continued ??
-      stack.pop() ?? { start: afterLastClose, ends: [], endings: [], times: null };
+      stack.pop() ?? { start: impliedStart, ends: [], endings: [], times: null };
     open.ends.push(index);
-    if (bar.endsRepeat === 'until cued' || open.times === null) open.times = bar.endsRepeat;
-    else if (open.times !== 'until cued') open.times = Math.max(open.times, bar.endsRepeat);
+    if (times === 'until cued' || open.times === null) open.times = times;
+    else if (open.times !== 'until cued') open.times = Math.max(open.times, times);
     if (!continued) closed.push(open);
     lastClosed = open;
-    afterLastClose = index + 1;
+  };
+  piece.bars.forEach((bar, index) => {
+    if (bar.navigation?.coda) impliedStart = index;
+    // The last ending is of the repeat before it.
+    if (bar.ending && impliedStart === index && piece.bars[index - 1]?.ending) impliedStart = index + 1;
+    if (bar.startsRepeat) stack.push({ start: index, ends: [], endings: [], times: null });
+    const { endsRepeat } = bar;
+    if (endsRepeat !== undefined) close(index, endsRepeat);
+    if (endsRepeat !== undefined || bar.navigation?.jump) impliedStart = index + 1;
   });
   const strayEndings = endings.filter((ending) => !giveToRepeat(ending, closed));
   return {

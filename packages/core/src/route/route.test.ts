@@ -67,6 +67,67 @@ describe('the performed order (timing.md, Route)', () => {
       '1 2 1 3 4 5 1 3 4',
       '1-2, back to 1, on to 3-5, back to 1, on to 3-4',
     ],
+    [
+      'what is new after a jump is repeated as it is written',
+      '|: 1[:| 2[T! DCalcoda |:C! :|3 |: 1[:| 2[',
+      '1 2 1 3 4 1 3 5 6 5 6 5 6 7 8 7 9',
+      '1-2, back to 1, on to 3-4, back to 1, on to 3, on to 5-6 three times, 7-8, back to 7, on to 9',
+    ],
+    [
+      'what stands behind a jump is new where it goes on',
+      '|: :| DC |: :|',
+      '1 2 1 2 3 1 2 3 4 5 4 5',
+      '1-2 twice, 3, back to 1-5, back to 4-5',
+    ],
+    [
+      'a repeat that a jump left before its end is taken',
+      '|: S! DS :|',
+      '1 2 3 2 3 4 1 2 3 4',
+      '1-3, back to 2-4, back to 1-4',
+    ],
+    [
+      'no opening after endings',
+      '. 1[:| 2[ 2[ . :| .',
+      '1 2 1 3 4 5 6 5 6 7',
+      '1-2, back to 1, on to 3-6, back to 5-7',
+    ],
+    [
+      'no opening after a jump or in a coda',
+      'T! DCalcoda . C! :|',
+      '1 2 1 4 5 4 5',
+      '1-2, back to 1, on to 4-5 twice',
+    ],
+    ['no opening behind a plain D.C.', '. DC . :|', '1 2 1 2 3 4 3 4', '1-2 twice, 3-4 twice'],
+    [
+      'a second jump knows what was new after the first',
+      'T! DCalcoda |:C! :| DC',
+      '1 2 1 3 4 3 4 5 1 2 3 4 5',
+      '1-2, back to 1, on to 3-4 twice, 5, back to 1-5',
+    ],
+    [
+      'each of two segnos and codas has its own',
+      'S! T! DSalcoda C! S! T! DSalcoda C!',
+      '1 2 3 1 2 4 5 6 7 5 6 8',
+      '1-3, back to 1-2, on to 4-7, back to 5-6, on to 8',
+    ],
+    [
+      'both codas from one segno',
+      'S! T! T! DSalcoda C! DSalcoda C!',
+      '1 2 3 4 1 2 5 6 1 2 3 7',
+      '1-4, back to 1-2, on to 5-6, back to 1-3, on to 7',
+    ],
+    [
+      'a plain jump leaves the fine to the one that says so',
+      '. F! DS!DS . DSalfine',
+      '1 2 3 3 4 5 3 4 5',
+      '1-3, back to 3-5 twice',
+    ],
+    [
+      'a plain jump leaves the coda to the one that says so',
+      'S! T! DS DSalcoda C!',
+      '1 2 3 1 2 3 4 1 2 5',
+      '1-3 twice, 4, back to 1-2, on to 5',
+    ],
     ['two jumps, each once', '. DC . DC', '1 2 1 2 3 4 1 2 3 4', '1-2 twice, 3-4, back to 1-4'],
     ['an open repeat is played once on paper', '|: :|? .', '1 2 3', '1-3'],
     ['a segno that is not there', '. DS .', '1 2 3', '1-3'],
@@ -78,6 +139,7 @@ describe('the performed order (timing.md, Route)', () => {
 
   test('the other school takes inner repeats again after a jump', () => {
     expect(performedOf('|: :| F! DCalfine', true)).toBe('1 2 1 2 3 4 1 2 1 2 3');
+    expect(performedOf('|: :|F! DCalfine', true)).toBe('1 2 1 2 3 1 2 1 2');
   });
 
   test('passes are counted bar by bar', () => {
@@ -104,19 +166,61 @@ describe('the performed order (timing.md, Route)', () => {
     expect(reading.strayEndings).toEqual([{ from: 2, to: 2, passes: [2] }]);
   });
 
+  const part = fc.oneof(
+    fc.constant('.'),
+    fc.integer({ min: 2, max: 4 }).map((times) => `|: . :|${times}`),
+    fc.constant('|: 1[:| 2['),
+    fc.constant('|: |: :| :|'),
+  );
+
   test('any simple repeats agree with the slow twin', () => {
-    const part = fc.oneof(
-      fc.constant('.'),
-      fc.integer({ min: 2, max: 4 }).map((times) => `|: . :|${times}`),
-      fc.constant('|: 1[:| 2['),
-      fc.constant('|: |: :| :|'),
-    );
     fc.assert(
       fc.property(fc.array(part, { maxLength: 8 }), (parts) => {
         const piece = pieceOf(...drawn(['.', ...parts].join(' ')));
         expect(Array.from(routeOf(piece).barIndex)).toEqual(slowRoute(piece));
       }),
       { numRuns: 400, seed: 77 },
+    );
+  });
+
+  test('any repeats around a D.S. al coda agree with what each stretch is by itself', () => {
+    const stretch = fc.array(part, { maxLength: 4 }).map((parts) => ['.', ...parts]);
+    const barsOf = (parts: readonly string[]) => parts.join(' ').split(' ').length;
+    const repeated = (parts: readonly string[]) => slowRoute(pieceOf(...drawn(parts.join(' '))));
+    const once = (parts: readonly string[]) =>
+      slowRoute(pieceOf(...drawn(parts.join(' ').replace(/:\|\d*/g, '.')))).filter(
+        (bar) => !/1\[/.test(parts.join(' ').split(' ')[bar] ?? ''),
+      );
+    fc.assert(
+      fc.property(fc.tuple(stretch, stretch, stretch, stretch), (stretches) => {
+        const [head, kept, left, coda] = stretches;
+        const starts = stretches.map((_, index) =>
+          stretches.slice(0, index).reduce((sum, parts) => sum + barsOf(parts), index > 1 ? index - 1 : 0),
+        );
+        const from = (index: number, bars: readonly number[]) =>
+          bars.map((bar) => bar + (starts[index] ?? 0));
+        const signed = [
+          head,
+          ['S!.', ...kept.slice(1)],
+          ['T!'],
+          left,
+          ['DSalcoda'],
+          ['C!.', ...coda.slice(1)],
+        ];
+        const piece = pieceOf(...drawn(signed.flat().join(' ')));
+        const toCoda = (starts[2] ?? 0) - 1;
+        expect(Array.from(routeOf(piece).barIndex)).toEqual([
+          ...from(0, repeated(head)),
+          ...from(1, repeated(kept)),
+          toCoda,
+          ...from(2, repeated(left)),
+          (starts[3] ?? 0) - 1,
+          ...from(1, once(kept)),
+          toCoda,
+          ...from(3, repeated(coda)),
+        ]);
+      }),
+      { numRuns: 300, seed: 78 },
     );
   });
 });

@@ -1,5 +1,6 @@
 import type { Bar, Jump, Piece } from '../piece/piece.ts';
 import { readRepeats, timesOnPaper, type Ending, type Repeat } from './repeats.ts';
+import { RouteSigns } from './signs.ts';
 
 /** The order in which bars are performed. Parallel arrays, one entry a performed bar. */
 export interface Route {
@@ -20,12 +21,31 @@ export function barOf({ bars }: Pick<Piece, 'bars'>, { barIndex }: Route, perfor
 /** A route is cut off where it has grown longer than this many times the written bars. */
 export const MAX_ROUTE_RATIO = 100;
 
+/** A D.C. or D.S. as it was performed. */
+export interface TakenJump {
+  readonly jump: Jump;
+  /** The written bar at whose end it stands, and that bar's performance. */
+  readonly bar: number;
+  readonly performed: number;
+  /** What it came to: the fine, or the sign that sends to the coda; null where it only went on. */
+  readonly cameTo: 'fine' | 'coda' | null;
+}
+
 /**
- * Walks the repeats, endings and jumps (timing.md, Route). Jumps fire once; after a jump inner repeats are not
- * taken unless the piece says so, and the last ending is the one performed.
+ * Walks the repeats, endings and jumps (timing.md, Route). Jumps fire once; after a jump the repeats that were gone through
+ * before it are not taken unless the piece says so, and the last ending is the one performed. What is new then, as in a
+ * coda, is repeated as it is written.
  */
 export function routeOf(piece: Piece): Route {
   return isPlain(piece) ? plainRoute(piece.bars.length) : new RouteWalker(piece).walk();
+}
+
+/** The jumps of a route in the order in which they were taken. */
+export function jumpsTaken(piece: Piece): readonly TakenJump[] {
+  if (isPlain(piece)) return [];
+  const walker = new RouteWalker(piece);
+  walker.walk();
+  return walker.jumps;
 }
 
 function isPlain({ bars }: Piece): boolean {
@@ -49,9 +69,14 @@ class RouteWalker {
   private readonly repeats: readonly Repeat[];
   private readonly played = new Map<Repeat, number>();
   private readonly fired = new Set<number>();
-  private jump: Jump | null = null;
+  /** Repeats of which an end was played, and those of them from before the last jump. */
+  private readonly ended = new Set<Repeat>();
+  private known: ReadonlySet<Repeat> = new Set();
+  private readonly signs: RouteSigns;
+  readonly jumps: TakenJump[] = [];
 
   constructor(private readonly piece: Piece) {
+    this.signs = new RouteSigns(piece);
     this.repeats = readRepeats(piece).repeats;
     for (const repeat of this.repeats) {
       for (const ending of repeat.endings) this.endingAt.set(ending.from, { ending, repeat });
@@ -84,26 +109,40 @@ class RouteWalker {
   }
 
   private passOf(repeat: Repeat): number {
-    return this.takesRepeats() ? (this.played.get(repeat) ?? 1) : timesOnPaper(repeat);
+    return this.isTaken(repeat) ? (this.played.get(repeat) ?? 1) : timesOnPaper(repeat);
   }
 
-  private takesRepeats(): boolean {
-    return this.jump === null || this.piece.takesRepeatsAfterJump === true;
+  private isTaken(repeat: Repeat): boolean {
+    return !this.known.has(repeat) || this.piece.takesRepeatsAfterJump === true;
   }
 
-  private next(at: number, { navigation }: Bar): number {
-    const end = this.piece.bars.length;
-    if (navigation?.fine && this.jump && this.jump.al !== 'coda') return end;
+  private next(at: number, bar: Bar): number {
     const back = this.repeatBack(at);
     if (back !== null) return back;
-    if (navigation?.toCoda && this.jump && this.jump.al !== 'fine') return this.barWith('coda') ?? at + 1;
-    if (navigation?.jump && !this.fired.has(at)) return this.jumpFrom(at, navigation.jump);
-    return at + 1;
+    const last = this.jumps.at(-1);
+    if (last && this.signs.endsAt(bar, last.jump)) {
+      this.comeTo('fine');
+      return this.piece.bars.length;
+    }
+    const coda = last?.cameTo === null ? this.signs.codaAfter(at, last.jump, last.bar) : null;
+    if (coda !== null) {
+      this.comeTo('coda');
+      return coda;
+    }
+    const jump = bar.navigation?.jump;
+    return jump && !this.fired.has(at) ? this.jumpFrom(at, jump) : at + 1;
+  }
+
+  private comeTo(cameTo: 'fine' | 'coda'): void {
+    const last = this.jumps.pop();
+    if (last) this.jumps.push({ ...last, cameTo });
   }
 
   private repeatBack(at: number): number | null {
     const repeat = this.repeatEndingAt.get(at);
-    if (!repeat || !this.takesRepeats()) return null;
+    if (!repeat) return null;
+    this.ended.add(repeat);
+    if (!this.isTaken(repeat)) return null;
     const pass = this.played.get(repeat) ?? 1;
     if (pass >= timesOnPaper(repeat)) {
       this.played.delete(repeat);
@@ -118,17 +157,13 @@ class RouteWalker {
   }
 
   private jumpFrom(at: number, jump: Jump): number {
-    const target = jump.to === 'start' ? 0 : this.barWith('segno');
+    const target = this.signs.targetOf(jump, at);
     if (target === null) return at + 1;
     this.fired.add(at);
-    this.jump = jump;
+    this.jumps.push({ jump, bar: at, performed: this.performed.length - 1, cameTo: null });
+    this.known = new Set(this.ended);
     this.played.clear();
     return target;
-  }
-
-  private barWith(sign: 'segno' | 'coda'): number | null {
-    const index = this.piece.bars.findIndex((bar) => bar.navigation?.[sign]);
-    return index < 0 ? null : index;
   }
 
   private finish(loopsAtBar?: number): Route {

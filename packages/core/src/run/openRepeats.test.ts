@@ -39,6 +39,19 @@ test.each<[string, readonly BarDocument[], number[][]]>([
     [{ startsRepeat: true }, { endsRepeat: 'until cued' }, { jump: 'D.C.' }, {}],
     [[0, 2, 0, 2]],
   ],
+  [
+    'one in a coda goes round, however it is come to',
+    [{ toCoda: true }, { jump: 'D.C.' }, { coda: true, startsRepeat: true }, { endsRepeat: 'until cued' }],
+    [[3, 5, 3, 5]],
+  ],
+  [
+    'one within a repeat goes round each time',
+    [{ startsRepeat: true }, { startsRepeat: true, endsRepeat: 'until cued' }, { endsRepeat: 2 }],
+    [
+      [1, 2, 1, 2],
+      [4, 5, 4, 5],
+    ],
+  ],
 ])('%s', (_name, bars, expected) => {
   expect(open(...bars)).toEqual(expected);
 });

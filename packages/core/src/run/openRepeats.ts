@@ -1,6 +1,6 @@
 import type { Piece } from '../piece/piece.ts';
 import { readRepeats, type Repeat } from '../route/repeats.ts';
-import type { Route } from '../route/route.ts';
+import { jumpsTaken, type Route } from '../route/route.ts';
 import type { PerformedSpan } from './settings.ts';
 
 /** An open repeat as performed: what goes round until somebody says go on, and the pass that leads out of it. */
@@ -12,11 +12,14 @@ export interface OpenRepeat {
 
 /** Where the performance goes round until cued. A repeat that is only passed through after a jump is not among them. */
 export function openRepeats(piece: Piece, route: Route): readonly OpenRepeat[] {
-  const { repeats } = readRepeats(piece);
-  return repeats
-    .filter(({ times }) => times === 'until cued')
-    .flatMap((repeat) => takingsOf(repeat, route))
-    .filter(({ round }) => route.pass[round.from] === 1 || piece.takesRepeatsAfterJump === true);
+  const open = readRepeats(piece).repeats.filter(({ times }) => times === 'until cued');
+  if (open.length === 0) return [];
+  const jumps = piece.takesRepeatsAfterJump ? [] : jumpsTaken(piece);
+  return open.flatMap((repeat) => {
+    const end = route.barIndex.findIndex((bar) => repeat.ends.includes(bar));
+    const jump = jumps.find(({ performed }) => performed >= end);
+    return takingsOf(repeat, route).filter(({ round }) => !jump || round.from <= jump.performed);
+  });
 }
 
 function takingsOf(repeat: Repeat, route: Route): OpenRepeat[] {

@@ -59,7 +59,7 @@ export function assemble(parts: readonly ScorePart[], notes: NoteTaker): Assembl
   return {
     bars,
     sections,
-    takesRepeatsAfterJump: columns.flat().some((measure) => measure.takesRepeatsAfterJump),
+    takesRepeatsAfterJump: takesRepeats(columns),
     key: keyOf(columns),
     read: [
       howMany(bars.length, 'bar'),
@@ -69,6 +69,15 @@ export function assemble(parts: readonly ScorePart[], notes: NoteTaker): Assembl
       howMany(parts.length, 'part'),
     ],
   };
+}
+
+/** Whether repeats are taken after a jump. What stands behind the last jump, as in a coda, says nothing of those before it. */
+function takesRepeats(columns: ReadonlyArray<readonly PartMeasure[]>): boolean {
+  const lastJump = columns.findLastIndex((column) => column.some(({ route }) => route.jump !== undefined));
+  return columns
+    .slice(0, lastJump + 1)
+    .flat()
+    .some((measure) => measure.takesRepeatsAfterJump);
 }
 
 /** The key most parts have where the first one is written: drums are often written without any, which reads as C. */

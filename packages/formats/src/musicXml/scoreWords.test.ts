@@ -134,6 +134,16 @@ describe('where words and what a program would play stand together', () => {
       '1 2 1 2 3 1 2 1 2 3',
     ],
     [
+      'such a sign in a coda says nothing of the repeats before it',
+      [
+        full + right(''),
+        full + word('To Coda'),
+        full + word('D.C. al Coda'),
+        coda + full + right(' after-jump="yes"'),
+      ],
+      '1 1 2 3 1 2 4 4',
+    ],
+    [
       'a sign beside "to coda" is no place to arrive',
       [full + word('To Coda') + direction('<coda/>'), full + word('D.C. al Coda'), coda + full],
       '1 2 1 3',

@@ -1,4 +1,7 @@
+import { spanName } from '../../edit/bars.ts';
 import { readRepeats, timesOnPaper, type Repeat } from '../../route/repeats.ts';
+import { jumpsTaken } from '../../route/route.ts';
+import { capital } from '../../words/capital.ts';
 import type { Check, CheckContext, Found } from '../check.ts';
 
 /** Repeats that do not come out: not closed, endings missing, doubled or belonging nowhere. */
@@ -54,7 +57,8 @@ export const jumps: Check = {
   name: 'Jumps that lead nowhere',
   explains: 'A sign without its counterpart leaves everyone to guess.',
   looksAt: 'marks',
-  find: ({ piece, nameOf }) => {
+  find: (context) => {
+    const { piece, nameOf } = context;
     const find = (sign: 'segno' | 'coda' | 'toCoda' | 'fine') =>
       piece.bars.findIndex((bar) => bar.navigation?.[sign]);
     const [segno, coda, toCoda, fine] = [find('segno'), find('coda'), find('toCoda'), find('fine')];
@@ -79,6 +83,49 @@ export const jumps: Check = {
       found.push({ barIndex: coda, says: `Nothing sends to the coda at ${nameOf(coda)}` });
     if (fine >= 0 && !hasJump)
       found.push({ barIndex: fine, says: `Fine at ${nameOf(fine)}, but no D.C. or D.S. comes back to it` });
+    return [...found, ...passedBy(context, fine >= 0, toCoda >= 0 && coda >= 0)];
+  },
+};
+
+/** Jumps that say where to end or leave, and are never brought there: the sign is there, but not on their way. */
+function passedBy({ piece, timeline, nameOf }: CheckContext, hasFine: boolean, hasCoda: boolean): Found[] {
+  if (timeline.route.loopsAtBar !== undefined) return [];
+  return jumpsTaken(piece).flatMap(({ jump, bar, cameTo }) => {
+    if (cameTo !== null) return [];
+    const sign =
+      jump.al === 'fine' && hasFine
+        ? 'a fine'
+        : jump.al === 'coda' && hasCoda
+          ? 'the sign that sends to the coda'
+          : null;
+    return sign === null
+      ? []
+      : [{ barIndex: bar, says: `The jump at ${nameOf(bar)} never comes to ${sign}` }];
+  });
+}
+
+/** Bars that no pass through the piece comes to. */
+export const unplayedBars: Check = {
+  id: 'unplayed-bars',
+  severity: 'question',
+  name: 'Bars that are never played',
+  explains:
+    'What is written and never comes is rehearsed by nobody: a jump, an ending or a coda may lack its sign.',
+  looksAt: 'marks',
+  find: ({ piece, timeline: { route } }) => {
+    if (route.loopsAtBar !== undefined) return [];
+    const { bars } = piece;
+    const isPlayed = new Uint8Array(bars.length);
+    for (const bar of route.barIndex) isPlayed[bar] = 1;
+    const found: Found[] = [];
+    for (let from = 0; from < bars.length; from++) {
+      if (isPlayed[from]) continue;
+      let to = from;
+      while (to + 1 < bars.length && !isPlayed[to + 1]) to++;
+      const span = spanName(piece, { from, count: to - from + 1 });
+      found.push({ barIndex: from, says: `${capital(span)} ${to === from ? 'is' : 'are'} never played` });
+      from = to;
+    }
     return found;
   },
 };
