@@ -58,7 +58,7 @@ class FilesController {
   }
 
   @Get('pieces/:pieceId/files/:format')
-  @ApiOperation({ summary: 'A piece as a file: piece-json, bar-table, musicxml, midi or wav' })
+  @ApiOperation({ summary: 'A piece as a file: piece-json, bar-table, words, musicxml, midi or wav' })
   @ApiQuery({ name: 'rate', required: false, description: 'of a WAV: 44100, 48000 or 96000' })
   @ApiQuery({ name: 'bits', required: false, description: 'of a WAV: 16 or 24' })
   @ApiQuery({ name: 'percent', required: false, description: 'of a WAV: its tempo, of the printed one' })

@@ -36,6 +36,7 @@ test.each([
   ['musicxml', 'a.musicxml'],
   ['midi', 'a.mid'],
   ['bar-table', 'a.csv'],
+  ['words', 'a.txt'],
   ['piece-json', 'a.json'],
 ])('a piece goes out as %s and comes in again', async (format, name) => {
   const { bytes, headers } = await fileOf(format);

@@ -20,6 +20,7 @@ const GOOD_FOR: Readonly<Record<string, string>> = {
   'piece-json': 'Everything of the piece, for another Anchorbeat or a backup.',
   'bar-table': 'One row a bar, for a spreadsheet.',
   musicxml: 'A conductor’s part, for notation programs.',
+  words: 'Line by line as one says it, for a message; without sections.',
   midi: 'Meters, tempi, marks and the click as performed, for sequencers.',
 };
 

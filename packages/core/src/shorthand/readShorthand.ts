@@ -106,6 +106,11 @@ export const SHORTHAND_LINES: ReadonlyArray<{
   { begins: 'D.S. al coda', example: 'D.S. al coda', says: 'after the bar before' },
 ];
 
+/** Editors put curly quotation marks for straight ones; beside straight ones they are part of what is said. */
+function plainlyQuoted(line: TextPart): TextPart {
+  return line.text.includes('"') ? line : { ...line, text: line.text.replace(/[“”„‟]/g, '"') };
+}
+
 /** Reads line after line; bars come out as documents, and every field of theirs has its place in the text. */
 class ShorthandReader {
   readonly head: Head = {};
@@ -117,12 +122,13 @@ class ShorthandReader {
   private waiting: Array<{ readonly line: TextPart; readonly put: SignLine }> = [];
   private meter = '';
 
-  readLine(line: TextPart): void {
-    const head = HEAD_LINE.exec(line.text);
+  readLine(written: TextPart): void {
+    const line = plainlyQuoted(written);
+    const head = HEAD_LINE.exec(written.text);
     if (head) {
       const name = (head[1] ?? '').toLowerCase() as keyof Head;
       this.head[name] = (head[2] ?? '').trim();
-      this.places.set(name, line);
+      this.places.set(name, written);
       return;
     }
     const opening = openingLineMaybe(line);

@@ -10,6 +10,7 @@ import {
 import Papa from 'papaparse';
 import type { FileFormat, FileReading } from '../format.ts';
 import { NoteTaker } from '../notes.ts';
+import { decodedText } from '../decodedText.ts';
 import { COLUMNS } from './columns.ts';
 import { asFileProblem, readBarTable } from './readBarTable.ts';
 
@@ -17,9 +18,9 @@ import { asFileProblem, readBarTable } from './readBarTable.ts';
 export const barTable: FileFormat = {
   id: 'bar-table',
   name: 'Table of bars',
-  endings: ['.csv', '.tsv', '.txt'],
+  endings: ['.csv', '.tsv'],
   mediaType: 'text/csv; charset=utf-8',
-  read: (bytes) => fileReading(decoded(bytes)),
+  read: (bytes) => fileReading(decodedText(bytes)),
   write: (piece) => new TextEncoder().encode(writeBarTable(piece)),
 };
 
@@ -51,14 +52,4 @@ function fileReading(text: string): FileReading {
   for (const heading of unknownColumns)
     notes.leftOut(`the column "${heading.trim().slice(0, 40)}", which is not known`);
   return { ok: true, piece, notes: notes.notes([howMany(piece.bars.length, 'bar')]) };
-}
-
-/** UTF-8 or, by its mark, UTF-16; what is neither is read as the Western code page older spreadsheets write. */
-function decoded(bytes: Uint8Array): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
 }

@@ -53,7 +53,7 @@ export function readBarTable(text: string, piece: Piece): TableReading {
     .filter(({ cells }) => !isEmpty(cells));
   const cellsOf = rows.map(({ cells }) => cells);
   const columns = columnsNamed(headings, cellsOf);
-  if (!columns.includes('meter') && !columns.includes('bars')) {
+  if (!saysBars(columns)) {
     return refusedTable('The first row should name the columns, at least "meter": meter, tempo, mark');
   }
   const pickup = leavesPickup(columns, cellsOf, piece) ? piece.bars.slice(0, 1) : [];
@@ -74,6 +74,17 @@ export function readBarTable(text: string, piece: Piece): TableReading {
 const PICKUP = 'the table says nothing of the pickup, which stays as it is';
 const BETWEEN =
   'only some bars are named: those between go on as they are, and the last row lasts to the end of the piece';
+
+/** Whether a text's first row names columns of a bar table. */
+export function isBarTable(text: string): boolean {
+  const delimiter = delimiterOf(text);
+  const { data } = Papa.parse<string[]>(text, { delimiter, preview: 1 });
+  return delimiter !== ',' || saysBars(columnsNamed(data[0] ?? [], []));
+}
+
+function saysBars(columns: ReadonlyArray<string | null>): boolean {
+  return columns.includes('meter') || columns.includes('bars');
+}
 
 function isEmpty(cells: readonly string[]): boolean {
   return cells.every((cell) => cell.trim() === '');

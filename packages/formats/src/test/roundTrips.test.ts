@@ -10,6 +10,7 @@ import { barTable } from '../barTable/barTable.ts';
 import { midi } from '../midi/midi.ts';
 import { musicXml } from '../musicXml/musicXml.ts';
 import { pieceJson } from '../pieceJson/pieceJson.ts';
+import { pieceInWords } from '../words/pieceInWords.ts';
 
 const DEMO = fileURLToPath(new URL('../../../../demo', import.meta.url));
 const SCHEMA = fileURLToPath(
@@ -35,8 +36,8 @@ describe.each([...demo, ...random, ...rich])('%s', (_name, piece) => {
     expect(Buffer.from(musicXml.write(back)).equals(Buffer.from(file))).toBe(true);
   });
 
-  test('has the same times after JSON and after a table', () => {
-    for (const format of [pieceJson, barTable]) {
+  test('has the same times after JSON, after a table and in words', () => {
+    for (const format of [pieceJson, barTable, pieceInWords]) {
       const back = pieceIn(format.read(format.write(piece)));
       expect(Array.from(compilePiece(back).timeline.barStartSeconds)).toEqual(
         Array.from(compilePiece(piece).timeline.barStartSeconds),
