@@ -138,6 +138,12 @@ const FLAWS: ReadonlyArray<
     'Time 1 of the repeat from bar 1 has two endings',
     null,
   ],
+  [
+    'number-of-parts',
+    [{ meter: '3/4' }, { cutTo: '2/4', endsRepeat: 2 }, { pickup: '1/4', startsRepeat: true }, {}],
+    'Bar 2 and bar 3 are two parts of one bar: in print the second has no number',
+    'bar 3 has no number',
+  ],
   ['jumps', [{ meter: '4/4' }, { jump: 'D.S.' }], 'The jump at bar 2 finds no segno to go back to', null],
   [
     'jumps',

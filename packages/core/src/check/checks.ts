@@ -8,6 +8,7 @@ import { countOffLikeness, countOffTempo } from './checks/countOffs.ts';
 import { holdRelease } from './checks/holds.ts';
 import { labels } from './checks/labels.ts';
 import { longRest } from './checks/longRest.ts';
+import { numberOfParts } from './checks/numberOfParts.ts';
 import { notesFillBar } from './checks/notesFillBar.ts';
 import { oddBar } from './checks/oddBar.ts';
 import { pickupAndLastBar } from './checks/pickupAndLastBar.ts';
@@ -26,6 +27,7 @@ export const CHECKS: readonly Check[] = [
   pulseFits,
   oddBar,
   labels,
+  numberOfParts,
   rehearsalMarks,
   tempoAgainstEquivalence,
   unaimableTempo,
