@@ -91,6 +91,8 @@ test('files that are none are refused with their reason, and the shelf stays as 
   for (const [name, bytes, reason] of [
     ['a.mid', new Uint8Array(300).fill(7), 'not a MIDI file'],
     ['a.xml', new TextEncoder().encode('<score-partwise>\n<part'), 'Line 2'],
+    ['a.csv', new TextEncoder().encode('bar,meter\n1,4/4\n2,4/0\n'), 'Row 3, meter: '],
+    ['a.txt', new TextEncoder().encode('title: A\n\n4 bars of 4/4\nfour and a half\n'), 'Line 4: '],
     ['a.docx', new Uint8Array(10), 'ending that is not known'],
   ] as const) {
     await open(page, name, bytes);

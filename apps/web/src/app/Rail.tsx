@@ -64,7 +64,7 @@ function Place({ to, name, act }: PlaceProps) {
       to={to}
       end
       className={({ isActive }) =>
-        `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,2.9vw)] leading-tight font-semibold sm:mx-1.5 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.74rem] ${
+        `flex flex-1 flex-col items-center justify-center rounded-xl py-1 text-center text-[min(0.8rem,2.9vw)] leading-tight font-semibold sm:mx-1 sm:mb-1.5 sm:flex-none sm:py-2.5 sm:text-[0.74rem] ${
           isActive ? 'bg-ground text-ink' : 'hover:text-rail-lit'
         }`
       }

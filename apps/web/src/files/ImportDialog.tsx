@@ -1,4 +1,4 @@
-import { howMany, pieceSeconds, turnEquivalences, type Piece, type Problem } from '@anchorbeat/core';
+import { capital, howMany, pieceSeconds, turnEquivalences, type Piece, type Problem } from '@anchorbeat/core';
 import { bundledNotes, type ReadingNote, type ReadingNotes } from '@anchorbeat/formats';
 import type { EnsembleResponse } from '@anchorbeat/contract';
 import { useEffect, useRef, useState } from 'react';
@@ -89,10 +89,10 @@ function Refused({
   return (
     <>
       <ul role="alert" className="mt-5 grid gap-1.5">
-        {problems.slice(0, 12).map(({ message, bar }, index) => (
+        {problems.slice(0, 12).map((problem, index) => (
           <li key={index} className="border-l-4 border-problem pl-3 text-lg">
-            {bar !== undefined && <b>Bar {bar}: </b>}
-            {message}
+            {placeOf(problem) && <b>{placeOf(problem)}: </b>}
+            {problem.message}
           </li>
         ))}
       </ul>
@@ -102,6 +102,12 @@ function Refused({
       </Button>
     </>
   );
+}
+
+/** Where it stands, for whoever has the file before them: its bar, or the row or line of its text. */
+function placeOf({ bar, field = '' }: Problem): string {
+  if (bar !== undefined) return `Bar ${bar}`;
+  return /^(row|line) \d/.test(field) ? capital(field) : '';
 }
 
 const WAYS_ROUND = ['before = after', 'after = before'] as const;

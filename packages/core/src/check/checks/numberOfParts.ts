@@ -10,12 +10,14 @@ export const numberOfParts: BarCheck = {
   id: 'number-of-parts',
   severity: 'question',
   name: 'One bar with two numbers',
-  explains: 'Parts number a bar that is cut in two once; counted twice, every number after it is one too high.',
+  explains:
+    'Parts number a bar that is cut in two once; counted twice, every number after it is one too high.',
   looksAt: 'bar',
   at: ({ piece, nameOf, labels }, bar, barIndex) => {
     const before = piece.bars[barIndex - 1];
     if (bar.partial?.keeps !== 'end' || before?.partial?.keeps !== 'start') return null;
-    if (bar.label !== undefined || !labels[barIndex - 1] || !isSameMeter(before.meter, bar.meter)) return null;
+    if (bar.label !== undefined || !labels[barIndex - 1] || !isSameMeter(before.meter, bar.meter))
+      return null;
     if (!equal(add(barLength(before), barLength(bar)), meterLength(bar.meter))) return null;
     const [first, second] = [nameOf(barIndex - 1), nameOf(barIndex)];
     return {
