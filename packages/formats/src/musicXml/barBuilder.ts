@@ -3,53 +3,42 @@ import {
   compare,
   equal,
   formatEnding,
-  formatEquivalence,
   formatFraction,
   formatJump,
   formatMeter,
   formatNoteValue,
   formatRhythm,
-  formatStatedTempo,
-  meterBeat,
   meterLength,
-  noteValueLength,
   toNumber,
   ZERO,
   fraction,
-  multiply,
-  noteValue,
-  noteValueOfLengthMaybe,
   type BarDocument,
-  type Equivalence,
   type Fraction,
   type Meter,
   type RhythmNote,
   type TempoMarkDocument,
-  type TempoProportion,
 } from '@anchorbeat/core';
 import type { NoteTaker } from '../notes.ts';
 import { pulsesInWords, timesInWords } from './barWords.ts';
-import { soundedTempo } from './direction.ts';
 import type { PartMeasure, ScoreHold } from './measure.ts';
 import { lengthOf, lineOf, soundingCount } from './rhythmLine.ts';
-import { mergedRoute, type RouteWords, type ScoreMark } from './scoreWords.ts';
-
-/** A printed tempo and what would be played may differ so much. */
-const TEMPO_TOLERANCE = 0.005;
+import { mergedRoute, type RouteWords } from './scoreWords.ts';
+import { TempoMarks } from './tempoMarks.ts';
 
 /** How far the longest part of a bar reaches. */
 export function longestEnd(column: readonly PartMeasure[]): Fraction {
   return column.reduce((longest, { end }) => (compare(end, longest) > 0 ? end : longest), ZERO);
 }
 
+interface PartOfBar {
+  readonly field: 'pickup' | 'cutTo';
+  readonly length: Fraction;
+}
+
 /** Makes the bars of a piece out of columns of part measures. */
 export class BarBuilder {
   private endingNow: readonly number[] | null = null;
   private nextNumber = 1;
-  /** Tempo marks that stand after the last note of the bar before. */
-  private fromBefore: readonly ScoreMark[] = [];
-  /** Quarters a minute, as they were given last; null after what leads elsewhere. */
-  private quartersNow: Fraction | null = null;
   private readonly times: ReadonlyMap<number, number | 'until cued'>;
   private readonly pulses: ReadonlyArray<string | null>;
   private readonly hasMarks: boolean;
@@ -66,20 +55,30 @@ export class BarBuilder {
   }
 
   build(): BarDocument[] {
-    const bars = this.columns.map((column, index) => this.bar(column, index));
+    const partials = this.columns.map((column, index) => this.partial(column, index));
+    const lengths = partials.map(
+      (partial, index) => partial?.length ?? meterLength(this.meters[index] as Meter),
+    );
+    const tempi = new TempoMarks(this.columns, this.names, this.meters, this.notes).documents(lengths);
+    const bars = this.columns.map((column, index) =>
+      this.bar(column, index, partials[index] ?? null, tempi[index] ?? []),
+    );
     return withRouteSortedOut(bars, this.notes, this.names);
   }
 
-  private bar(column: readonly PartMeasure[], index: number): BarDocument {
+  private bar(
+    column: readonly PartMeasure[],
+    index: number,
+    partial: PartOfBar | null,
+    tempo: readonly TempoMarkDocument[],
+  ): BarDocument {
     const meter = this.meters[index] as Meter;
     const name = this.names[index] ?? '';
     for (const { guessed, unread } of column) {
       for (const says of guessed) this.notes.guessed(says, name);
       for (const says of unread) this.notes.leftOut(says, name);
     }
-    const partial = this.partial(column, index);
     const length = partial?.length ?? meterLength(meter);
-    const tempo = this.tempo(column, length, index);
     const holds = this.holds(column, length, name);
     const rhythm = this.rhythm(column, length, name);
     const rehearsalMark = this.rehearsalMark(column, name);
@@ -124,10 +123,7 @@ export class BarBuilder {
   }
 
   /** A bar shorter than its meter: the pickup at the start, or one half of a bar that a repeat cuts in two. */
-  private partial(
-    column: readonly PartMeasure[],
-    index: number,
-  ): { readonly field: 'pickup' | 'cutTo'; readonly length: Fraction } | null {
+  private partial(column: readonly PartMeasure[], index: number): PartOfBar | null {
     const full = meterLength(this.meters[index] as Meter);
     const length = longestEnd(column);
     // What is less than a 64th short was rounded.
@@ -146,100 +142,6 @@ export class BarBuilder {
     if (isLast && compare(add(first, length), full) === 0) return { field: 'cutTo', length };
     if (completes && endsHere(this.columns[index - 1] ?? [])) return { field: 'pickup', length };
     return null;
-  }
-
-  /**
-   * Tempo marks of all parts, at most one at a place. The printed number is believed against the played one. One after the
-   * last note of a bar is for the next bar, as it stands before it in the score.
-   */
-  private tempo(column: readonly PartMeasure[], length: Fraction, index: number): TempoMarkDocument[] {
-    const name = this.names[index] ?? '';
-    const byPlace = new Map<string, ScoreMark>();
-    const put = (mark: ScoreMark) => {
-      const key = formatFraction(mark.at);
-      const known = byPlace.get(key);
-      byPlace.set(key, known ? this.merged(known, mark, name) : mark);
-    };
-    const marks = column.flatMap((measure) => measure.marks);
-    const inside = marks.filter(({ at }) => compare(at, length) < 0);
-    inside.forEach(put);
-    const isOpened = inside.some(({ at }) => at.n === 0);
-    for (const mark of this.fromBefore) if (!isOpened || saysOnlySound(mark)) put(mark);
-    this.fromBefore = marks
-      .filter(({ at }) => compare(at, length) >= 0)
-      .map((mark) => ({ ...mark, at: ZERO }));
-    if (this.fromBefore.length > 0 && index === this.columns.length - 1)
-      this.notes.leftOut('a tempo mark after the last note of the piece', name);
-    return [...byPlace.values()]
-      .sort((a, b) => toNumber(a.at) - toNumber(b.at))
-      .flatMap((mark) => this.markDocument(this.withProportion(mark, index), name));
-  }
-
-  /** Words like "doppio movimento" as the equivalence they stand for, in the beats of the meters before and after. */
-  private withProportion(mark: ScoreMark, index: number): ScoreMark {
-    const { proportion, stated, equivalence, term } = mark;
-    const after = this.meters[index] as Meter;
-    if (!proportion || stated || equivalence) return mark;
-    if (index === 0 && mark.at.n === 0) return mark;
-    const before = mark.at.n === 0 ? (this.meters[index - 1] ?? after) : after;
-    const meant = equivalenceOf(proportion, before, after);
-    this.notes.guessed(
-      `"${term ?? proportion}" was taken for ${formatEquivalence(meant)}`,
-      this.names[index] ?? '',
-    );
-    return { ...mark, equivalence: meant };
-  }
-
-  private merged(known: ScoreMark, more: ScoreMark, name: string): ScoreMark {
-    if (known.stated && more.stated && formatStatedTempo(known.stated) !== formatStatedTempo(more.stated))
-      this.notes.finding(
-        `two tempi at one place; ${formatStatedTempo(known.stated)} was taken, not ${formatStatedTempo(more.stated)}`,
-        name,
-      );
-    return { ...more, ...known };
-  }
-
-  private markDocument(mark: ScoreMark, name: string): TempoMarkDocument[] {
-    const { stated, sounds, equivalence, term, returns, isRamp, isAbout } = mark;
-    if (isAbout && stated)
-      this.notes.guessed(
-        `the tempo is given about or as a range; ${formatStatedTempo(stated)} was taken`,
-        name,
-      );
-    if (stated && sounds)
-      this.compareTempi(toNumber(stated.bpm) * 4 * toNumber(noteValueLength(stated.unit)), sounds, name);
-    if (isRamp)
-      this.notes.finding(`${term ?? 'A ramp'} says not where it leads: give it a target on the map`, name);
-    const isSounded = !stated && !equivalence && !returns && !isRamp && sounds !== undefined;
-    // Programs say the tempo again and again; it stays as it is.
-    if (isSounded && term === undefined && this.quartersNow && equal(this.quartersNow, sounds)) return [];
-    const sounded = isSounded ? soundedTempo(sounds) : null;
-    if (sounded)
-      this.notes.guessed(
-        `no tempo is printed; ${formatStatedTempo(sounded)} is what the file would play`,
-        name,
-      );
-    const tempo = stated ?? sounded;
-    if (tempo || equivalence || returns || isRamp)
-      this.quartersNow = tempo && multiply(tempo.bpm, multiply(noteValueLength(tempo.unit), fraction(4)));
-    const isPlain = mark.at.n === 0;
-    const document: TempoMarkDocument = {
-      ...(!isPlain && { at: formatFraction(mark.at) }),
-      ...(term !== undefined && { term }),
-      ...(tempo && { tempo: formatStatedTempo(tempo) }),
-      ...(equivalence && { equivalence: formatEquivalence(equivalence) }),
-      ...(returns && { returns }),
-      ...(isRamp && { ramp: 'even per beat' }),
-    };
-    return Object.keys(document).length > (isPlain ? 0 : 1) ? [document] : [];
-  }
-
-  private compareTempi(printedQuarters: number, sounds: Fraction, name: string): void {
-    if (Math.abs(toNumber(sounds) / printedQuarters - 1) <= TEMPO_TOLERANCE) return;
-    this.notes.finding(
-      `printed ${round(printedQuarters)} quarters a minute, but the file would play ${round(toNumber(sounds))}; the printed tempo was taken`,
-      name,
-    );
   }
 
   /** Fermatas of all parts, one for notes that begin or end together; breaths only where most of those who play have them. */
@@ -328,18 +230,6 @@ function areOneHold(a: ScoreHold, b: ScoreHold): boolean {
   return (a.kind === 'hold') === (b.kind === 'hold') && (equal(a.at, b.at) || equal(a.end, b.end));
 }
 
-function saysOnlySound({ at: _at, sounds, ...said }: ScoreMark): boolean {
-  return sounds !== undefined && Object.keys(said).length === 0;
-}
-
-/** Of a tempo twice as fast two of the new notes last as one of the old; the same tempo keeps the beat, whatever note it is. */
-function equivalenceOf(proportion: TempoProportion, before: Meter, after: Meter): Equivalence {
-  const [old, now] = [meterBeat(before), meterBeat(after)];
-  if (proportion === 'same') return { before: old, after: now };
-  const double = noteValueOfLengthMaybe(multiply(noteValueLength(old), fraction(2))) ?? noteValue('half');
-  return proportion === 'double' ? { before: old, after: double } : { before: double, after: old };
-}
-
 function endsHere(column: readonly PartMeasure[]): boolean {
   return column.some(
     ({ endsRepeat, endings }) => endsRepeat !== null || endings.some(({ type }) => type !== 'start'),
@@ -362,8 +252,4 @@ function withRouteSortedOut(read: BarDocument[], notes: NoteTaker, names: readon
 
 function withoutCoda({ coda: _coda, ...bar }: BarDocument): BarDocument {
   return bar;
-}
-
-function round(quarters: number): string {
-  return String(Math.round(quarters * 100) / 100);
 }

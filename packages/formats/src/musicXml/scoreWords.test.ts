@@ -175,6 +175,72 @@ test('a tempo that is played again and again is one mark', () => {
   ]);
 });
 
+describe('where a rit. or accel. leads', () => {
+  const sound = (quarters: number) => `<sound tempo="${quarters}"/>`;
+  const beat = notes(4);
+  const equivalence = '<metronome><beat-unit>quarter</beat-unit><beat-unit>half</beat-unit></metronome>';
+  const stair = (...steps: readonly number[]) => steps.map((step) => sound(step) + notes(4)).join('');
+  const at = (quarters: number) => direction(metronome('quarter', String(quarters)), sound(quarters));
+  const ramp = (term: string, target?: number) => [
+    { term, ramp: `even per beat${target ? ` to quarter = ${target}` : ''}` },
+  ];
+  test.each<[string, readonly string[], readonly unknown[]]>([
+    [
+      'a stair of tempi that are only played is the ramp',
+      [at(100) + full, word('rit.') + stair(96, 90, 84, 76), word('a tempo') + sound(100) + full],
+      [[{ tempo: 'quarter = 100' }], ramp('rit.', 76), [{ term: 'a tempo', returns: 'a tempo' }]],
+    ],
+    [
+      'over several bars up to the tempo that is printed',
+      [at(80) + full, word('accel.') + full, sound(90) + full, sound(100) + full, at(112) + full],
+      [[{ tempo: 'quarter = 80' }], ramp('accel.', 112), undefined, undefined, [{ tempo: 'quarter = 112' }]],
+    ],
+    [
+      'not to a printed tempo that is far from its last step',
+      [at(100) + full, word('rit.') + stair(96, 92, 90, 88), at(40) + full],
+      [[{ tempo: 'quarter = 100' }], ramp('rit.', 88), [{ tempo: 'quarter = 40' }]],
+    ],
+    [
+      'it ends where its last step stays',
+      [at(100) + full, word('rit.') + stair(100, 90, 80, 70), full, full, full],
+      [
+        [{ tempo: 'quarter = 100' }],
+        [...ramp('rit.', 70), { at: '3/4', endsRamp: true }],
+        undefined,
+        undefined,
+        undefined,
+      ],
+    ],
+    [
+      'what goes the other way is no step of it',
+      [at(100) + full, word('rit.') + stair(90, 80, 120, 120), full],
+      [[{ tempo: 'quarter = 100' }], [...ramp('rit.', 80), { at: '1/2', tempo: 'quarter = 120' }], undefined],
+    ],
+    [
+      'without steps to what is printed next, if that is slower',
+      [at(100) + full, word('rit.') + full, at(60) + full],
+      [[{ tempo: 'quarter = 100' }], ramp('rit.', 60), [{ tempo: 'quarter = 60' }]],
+    ],
+    [
+      'and nowhere if that is faster',
+      [at(100) + full, word('rit.') + full, at(120) + full],
+      [[{ tempo: 'quarter = 100' }], ramp('rit.'), [{ tempo: 'quarter = 120' }]],
+    ],
+    [
+      'in the notes of an equivalence',
+      [at(100) + full, direction(equivalence) + full, word('accel.') + full, at(150) + full],
+      [
+        [{ tempo: 'quarter = 100' }],
+        [{ equivalence: 'quarter = half' }],
+        ramp('accel.'),
+        [{ tempo: 'quarter = 150' }],
+      ],
+    ],
+  ])('%s', (_name, measures, marks) => {
+    expect(fieldOf('tempo', measures)).toEqual(marks);
+  });
+});
+
 describe('how often words say that something is repeated', () => {
   test.each<[string, readonly string[], ReadonlyArray<number | 'until cued' | undefined>]>([
     ['at the bar that goes back', [left + full, full + word('4x') + right()], [undefined, 4]],

@@ -1,4 +1,4 @@
-import type { BarDocument, PieceDocument } from '@anchorbeat/core';
+import type { BarDocument, PieceDocument, TempoMarkDocument } from '@anchorbeat/core';
 import { child, childrenOf, type XmlElement } from './xmlTree.ts';
 
 /** The name of the field in which a file of ours keeps what MusicXML has no words for. */
@@ -55,7 +55,7 @@ export function withUnsaid(
   let taken = 0;
   for (const detail of fields.flatMap(({ text }) => detailsIn(text))) {
     const target = detail.bar === undefined ? head : bars[detail.bar];
-    if (!target || !same(target[detail.field], detail.reads)) continue;
+    if (!target || !readsAs(target[detail.field], detail)) continue;
     if (detail.is === undefined) delete target[detail.field];
     else target[detail.field] = detail.is;
     taken++;
@@ -105,6 +105,17 @@ function differences(really: Details, plain: Details): Detail[] {
       ...(plain[field] !== undefined && { reads: plain[field] }),
       ...(really[field] !== undefined && { is: really[field] }),
     }));
+}
+
+/** Files from when a ramp was read without a target, even where one comes next, still say so. */
+function readsAs(now: unknown, { field, reads }: Detail): boolean {
+  if (same(now, reads)) return true;
+  if (field !== 'tempo' || !Array.isArray(now)) return false;
+  const marks = now as readonly TempoMarkDocument[];
+  return same(
+    marks.map((mark) => (mark.ramp ? { ...mark, ramp: mark.ramp.replace(/ to .*/, '') } : mark)),
+    reads,
+  );
 }
 
 function same(a: unknown, b: unknown): boolean {

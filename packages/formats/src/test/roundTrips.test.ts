@@ -5,6 +5,7 @@ import { describe, expect, test } from '@jest/globals';
 import { compilePiece, writePiece, type Piece } from '@anchorbeat/core';
 import { memoryPages, validateXML } from 'xmllint-wasm';
 import { randomPiece } from '../../../core/src/test/randomPiece.ts';
+import { pieceOf } from '../../../core/src/test/pieceOf.ts';
 import { richPiece } from '../../../core/src/test/richPiece.ts';
 import { barTable } from '../barTable/barTable.ts';
 import { midi } from '../midi/midi.ts';
@@ -64,6 +65,19 @@ test('what somebody changed in the MusicXML since stays changed', () => {
   const back = writePiece(pieceIn(musicXml.read(new TextEncoder().encode(text))));
   expect(back.bars[11]?.meter).toBe('13/16 as 4+4+5');
   expect(back.bars[10]).toEqual(writePiece(piece).bars[10]);
+});
+
+test('a file from when a ramp was read without what comes next still arrives where it says', () => {
+  const piece = pieceOf(
+    { meter: '4/4', tempo: [{ tempo: 'quarter = 100' }] },
+    { tempo: [{ term: 'rit.', ramp: 'even per beat to quarter = 60' }] },
+    { tempo: [{ tempo: 'quarter = 50' }] },
+  );
+  const text = new TextDecoder().decode(musicXml.write(piece));
+  const older = text.replace('even per beat to quarter = 50', 'even per beat');
+  expect(older).not.toBe(text);
+  const back = pieceIn(musicXml.read(new TextEncoder().encode(older)));
+  expect(writePiece(back).bars).toEqual(writePiece(piece).bars);
 });
 
 test('written MusicXML is valid by its schema', async () => {
