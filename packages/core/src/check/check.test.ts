@@ -197,6 +197,12 @@ const FLAWS: ReadonlyArray<
   ],
   [
     'conductable-pulse',
+    [{ meter: '5/16', tempo: [{ tempo: 'eighth = 240' }] }],
+    'Bar 1 is beaten at 480 a minute: in one, 5 sixteenths = 96',
+    'bar 1 beaten in 1',
+  ],
+  [
+    'conductable-pulse',
     [{ meter: '3/4', tempo: [{ tempo: 'quarter = 216' }] }],
     'Bar 1 is beaten at 216 a minute: in one, dotted half = 72',
     'bar 1 beaten in 1',

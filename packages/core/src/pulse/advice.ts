@@ -14,7 +14,7 @@ import { isGrouped, meterLength, meterUnit, partCount, type Meter } from '../met
 import type { Bar, PulseChoice } from '../piece/piece.ts';
 import { bpmOf } from '../tempo/tempoMark.ts';
 import { noteValueOfLengthMaybe } from '../value/noteValue.ts';
-import { noteWords } from '../value/text.ts';
+import { notesWords, noteWords, ofAWhole } from '../value/text.ts';
 import { chosenBeatsMaybe } from './choice.ts';
 import { commonestLength, pulseOf } from './pulse.ts';
 import { inWords } from './text.ts';
@@ -262,8 +262,11 @@ function beatWords(option: PulseOption): string {
 }
 
 function beatNote({ lengths }: PulseOption): string {
-  const value = noteValueOfLengthMaybe(commonestLength(lengths));
-  return value ? noteWords(value) : `${formatFraction(commonestLength(lengths))} note`;
+  const length = commonestLength(lengths);
+  const value = noteValueOfLengthMaybe(length);
+  if (value) return noteWords(value);
+  const unit = noteValueOfLengthMaybe(fraction(1, length.d));
+  return unit ? `${length.n} ${notesWords(unit)}` : ofAWhole(length);
 }
 
 function oddBeatWords({ lengths }: PulseOption): string {

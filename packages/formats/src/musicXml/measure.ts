@@ -239,6 +239,10 @@ class MeasureReader {
   private barline(element: XmlElement): void {
     const isLeft = element.attributes['location'] === 'left';
     const repeat = child(element, 'repeat');
+    if (repeat && element.attributes['location'] === 'middle')
+      this.guessed.push(
+        `a repeat sign inside the bar was taken for one at its ${repeat.attributes['direction'] === 'forward' ? 'beginning' : 'end'}: cut the bar in two on the map`,
+      );
     if (repeat?.attributes['direction'] === 'forward') this.startsRepeat = true;
     if (repeat?.attributes['direction'] === 'backward') {
       const times = Number(repeat.attributes['times'] ?? 0);

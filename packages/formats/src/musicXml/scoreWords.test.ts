@@ -159,6 +159,12 @@ describe('where words and what a program would play stand together', () => {
   });
 });
 
+test('a repeat sign inside a bar is told', () => {
+  const middle = '<barline location="middle"><repeat direction="backward"/></barline>';
+  const { says } = readingOf([full, notes(4, 4) + middle + notes(4, 4), full]);
+  expect(says).toContain('2: a repeat sign inside the bar was taken for one at its end');
+});
+
 test('a tempo that is played again and again is one mark', () => {
   const sound = '<sound tempo="90"/>';
   const measures = [
@@ -177,7 +183,6 @@ test('a tempo that is played again and again is one mark', () => {
 
 describe('where a rit. or accel. leads', () => {
   const sound = (quarters: number) => `<sound tempo="${quarters}"/>`;
-  const beat = notes(4);
   const equivalence = '<metronome><beat-unit>quarter</beat-unit><beat-unit>half</beat-unit></metronome>';
   const stair = (...steps: readonly number[]) => steps.map((step) => sound(step) + notes(4)).join('');
   const at = (quarters: number) => direction(metronome('quarter', String(quarters)), sound(quarters));
