@@ -8,7 +8,7 @@ const hop = (xPx: number, widthPx: number, parts = 2): Hop => ({
   widthPx,
   heightPx: 40,
   stress: 'beat',
-  numeral: 1,
+  word: '1',
   parts,
 });
 const bar = (...hops: Hop[]): BarGeometry => ({

@@ -7,7 +7,6 @@ export interface LeadInHop {
   readonly heightPx: number;
   readonly word: string;
   readonly stress: 'downbeat' | 'beat';
-  readonly numeral: number;
   readonly parts: number;
 }
 
@@ -20,7 +19,6 @@ export function leadInHops(countOff: CountOff | null, pixelsPerSecond: number): 
     heightPx: hopHeight(beat.lengthSeconds),
     word: beat.word,
     stress: beat.isDownbeat ? 'downbeat' : 'beat',
-    numeral: 0,
     parts: 1,
   }));
 }

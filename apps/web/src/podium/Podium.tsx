@@ -221,7 +221,7 @@ function BigBeat({ bar, run, cue, isTapped }: BigBeatProps) {
   const playback = usePlayback();
   const pressed = useRef(0);
   const isCounting = status === 'countOff';
-  const word = isCounting ? playback.plan?.countOff.beats[beatIndex]?.word : pulseOf(bar)[beatIndex]?.numeral;
+  const word = isCounting ? playback.plan?.countOff.beats[beatIndex]?.word : pulseOf(bar)[beatIndex]?.word;
   const isStopped = status === 'stopped' || status === 'starting';
   const release = () => window.clearTimeout(pressed.current);
   return (
@@ -246,7 +246,7 @@ function BigBeat({ bar, run, cue, isTapped }: BigBeatProps) {
       onPointerCancel={release}
       onPointerLeave={release}
     >
-      {isStopped ? (pulseOf(bar)[0]?.numeral ?? 1) : word}
+      {isStopped ? (pulseOf(bar)[0]?.word ?? '1') : word}
     </div>
   );
 }

@@ -77,9 +77,9 @@ const Bars = memo(function Bars({
         <g key={bar.performed}>
           <path d={`M${bar.xPx} 0V-50`} stroke="var(--quiet)" strokeOpacity={0.55} strokeWidth={1.1} />
           <Shapes
-            shapes={bar.hops.flatMap(({ xPx, stress, numeral }) => [
+            shapes={bar.hops.flatMap(({ xPx, stress, word }) => [
               landingShape(xPx, stress, false),
-              countShape(numeral, stress !== 'beat', xPx, COUNT_Y),
+              countShape(word, stress !== 'beat', xPx, COUNT_Y),
             ])}
           />
           <text x={bar.xPx + 6} y={-40} fontSize={12} fill="var(--quiet)" fontFamily="var(--font-display)">

@@ -150,7 +150,7 @@ function Playing({ section, run, moment }: PlayingProps) {
   }
   const { performed, beatIndex, waits } = moment;
   const bar = writtenBar(proof, performed);
-  const beat = String(pulseOf(bar)[beatIndex]?.numeral ?? 1);
+  const beat = pulseOf(bar)[beatIndex]?.word ?? '1';
   const { rest } = sectionStanding(proof, performed, section);
   const place = { proof, performed, leftOut };
   return (

@@ -109,7 +109,7 @@ function plannedBeats(bar: Bar, { bars, school: schoolId }: CountOffSettings) {
       beats.push({
         atWholes: add(start, beat.atWholes),
         lengthWholes: beat.lengthWholes,
-        word: said?.word ?? String(beat.numeral),
+        word: said?.word ?? beat.word,
         isDownbeat: beat.stress === 'downbeat',
         parts: beat.parts,
         bar: index,

@@ -29,7 +29,8 @@ export interface Hop {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly stress: Stress;
-  readonly numeral: number;
+  /** What is counted where it leaves the line. */
+  readonly word: string;
   readonly parts: number;
 }
 
@@ -197,7 +198,7 @@ function barGeometry(
       widthPx: end.xPx - start.xPx,
       heightPx: restRun ? REST_HOP_PX : hopHeight(end.seconds - start.seconds) * flatter,
       stress: beat.stress,
-      numeral: beat.numeral,
+      word: beat.word,
       parts: beat.parts,
     };
   });

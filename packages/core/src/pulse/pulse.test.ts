@@ -21,7 +21,7 @@ const stresses = (of: Bar) =>
     .join('');
 const numerals = (of: Bar) =>
   pulseOf(of)
-    .map((beat) => beat.numeral)
+    .map(({ numeral, word }) => (word === String(numeral) ? word : `${numeral}${word}`))
     .join(' ');
 
 describe('default pulse (timing.md, Beats)', () => {
@@ -65,7 +65,12 @@ describe('partial bars', () => {
     ['6/8', 'end', 1, 8, '1/8', 'b', '6'],
     ['6/8', 'end', 1, 2, '1/8 3/8', 'bb', '3 4'],
     ['4/4', 'end', 1, 4, '1/4', 'b', '4'],
-    ['4/4', 'end', 3, 8, '1/8 1/4', 'bb', '3 4'],
+    ['4/4', 'end', 3, 8, '1/8 1/4', 'bb', '3& 4'],
+    ['4/4', 'end', 15, 16, '3/16 1/4 1/4 1/4', 'bbbb', '1e 2 3 4'],
+    ['2/4', 'end', 1, 16, '1/16', 'b', '2a'],
+    ['2/4', 'end', 1, 6, '1/6', 'b', '2&'],
+    ['2/4', 'end', 1, 20, '1/20', 'b', '2'],
+    ['6/8', 'end', 1, 16, '1/16', 'b', '6&'],
     ['3/4', 'end', 1, 2, '1/4 1/4', 'bb', '2 3'],
     ['(2+2+3)/8', 'end', 3, 8, '3/8', 'g', '3'],
     ['6/8', 'start', 5, 8, '3/8 1/4', 'db', '1 2'],

@@ -1,6 +1,7 @@
 import {
   add,
   compare,
+  divide,
   equal,
   fraction,
   subtract,
@@ -8,6 +9,7 @@ import {
   ZERO,
   type Fraction,
 } from '../fraction/fraction.ts';
+import { formatFraction } from '../fraction/text.ts';
 import { isGrouped, meterUnit, partCount, type Meter, type MeterPart } from '../meter/meter.ts';
 import { chosenBeatsMaybe } from './choice.ts';
 import { barLength, barStartInFullBar, type Bar } from '../piece/piece.ts';
@@ -23,8 +25,10 @@ export interface PulseBeat {
   readonly lengthWholes: Fraction;
   readonly stress: Stress;
   readonly parts: number;
-  /** What is counted on it: its number in the full bar; in a pickup that enters inside a beat, the unit's number. */
+  /** Its number in the full bar; in a pickup that enters inside a beat, the unit's number. */
   readonly numeral: number;
+  /** What is counted on it: its numeral; where a pickup enters inside a unit, "&", "e" or "a". */
+  readonly word: string;
 }
 
 interface FullBeat {
@@ -210,7 +214,16 @@ function keptBeat(
     stress: entersInside ? 'beat' : beat.stress,
     parts: partsOf(lengthWholes, beat),
     numeral,
+    word: (entersInside && WORD_INSIDE[shareOfUnit(clippedStart, beat.unitWholes)]) || String(numeral),
   };
+}
+
+/** What is said between two numerals, by the share of the unit that is over. */
+const WORD_INSIDE: Readonly<Record<string, string>> = { '1/4': 'e', '1/3': '&', '1/2': '&', '2/3': 'a', '3/4': 'a' };
+
+function shareOfUnit(atWholes: Fraction, unitWholes: Fraction): string {
+  const units = divide(atWholes, unitWholes);
+  return formatFraction(subtract(units, fraction(Math.floor(toNumber(units)))));
 }
 
 /** A beat longer than its unit divides into units; a unit beat divides in two; a ragged remainder not at all. */

@@ -140,7 +140,7 @@ function mayCarry({ clickOn, clickSpans }: RunSettings): boolean {
   return clickOn === 'carry' || clickSpans.some((span) => span.clickOn === 'carry');
 }
 
-/** The numeral of a beat, and how long there is to say it; nothing for a subdivision. */
+/** What is counted on a beat, and how long there is to say it; nothing for a subdivision. */
 function wordAt(proof: Proof, index: number, pace: number): Pick<RunClick, 'word' | 'roomSeconds'> {
   const { clicks, timeline } = proof.compiled;
   if (clickKind(clicks, index) === 'subdivision') return {};
@@ -149,5 +149,5 @@ function wordAt(proof: Proof, index: number, pace: number): Pick<RunClick, 'word
   while (next < clicks.timeSeconds.length && clickKind(clicks, next) === 'subdivision') next++;
   const end = clicks.timeSeconds[next] ?? pieceSeconds(timeline);
   const roomSeconds = (end - (clicks.timeSeconds[index] ?? 0)) / pace;
-  return beat ? { word: String(beat.numeral), roomSeconds } : {};
+  return beat ? { word: beat.word, roomSeconds } : {};
 }

@@ -58,8 +58,8 @@ export function landingShape(x: number, stress: Hop['stress'], isSmall: boolean)
 }
 
 /** The count of a beat under the line. */
-export function countShape(word: string | number, isStrong: boolean, x: number, y: number): Shape {
-  return words(String(word), x, y, {
+export function countShape(word: string, isStrong: boolean, x: number, y: number): Shape {
+  return words(word, x, y, {
     sizePx: 14,
     tone: isStrong ? 'ink' : 'quiet',
     weight: isStrong ? 800 : 500,

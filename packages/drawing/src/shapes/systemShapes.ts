@@ -95,8 +95,8 @@ function countShapes({ rows, isCounted, countOf }: SystemDrawing, bar: BarGeomet
   const hops = bar.restRun ? bar.hops.slice(0, 1) : bar.hops;
   return hops
     .filter(({ widthPx }) => widthPx >= MIN_NUMERAL_PX)
-    .map(({ xPx, widthPx, numeral, stress }) =>
-      countShape(numeral, stress !== 'beat', isNear ? xPx : xPx + widthPx / 2, rows.countY),
+    .map(({ xPx, widthPx, word, stress }) =>
+      countShape(word, stress !== 'beat', isNear ? xPx : xPx + widthPx / 2, rows.countY),
     );
 }
 

@@ -63,7 +63,7 @@ export function captionsOf(proof: Proof, plan: RunPlan, offsetSeconds: number): 
         : { key, title: 'Count-off', says: '', counts: [], to: 0 };
     }
     const word = isBar
-      ? String(pulseOf(writtenBar(proof, beat.performed))[beat.beatIndex]?.numeral ?? beat.beatIndex + 1)
+      ? (pulseOf(writtenBar(proof, beat.performed))[beat.beatIndex]?.word ?? String(beat.beatIndex + 1))
       : (beat.countOff.beats[beat.beatIndex]?.word ?? String(beat.beatIndex + 1));
     current?.counts.push({ seconds, word });
     if (current) current.to = seconds + beat.lengthSeconds;

@@ -65,7 +65,7 @@ export function besideAlike(pulse: readonly PulseBeat[], beside: readonly PulseB
 export function countBetween(bar: Bar, neighbours: ReadonlyArray<Bar | undefined>): readonly CountWord[] {
   const pulse = pulseOf(bar);
   if (bar.partial)
-    return pulse.map(({ atWholes, numeral }) => ({ atWholes, word: String(numeral), isMain: true }));
+    return pulse.map(({ atWholes, word }) => ({ atWholes, word, isMain: true }));
   const common = commonestBeat(pulse).lengthWholes;
   const besides = neighbours.flatMap((beside) =>
     beside && !beside.partial ? [besideAlike(pulse, pulseOf(beside))] : [],
