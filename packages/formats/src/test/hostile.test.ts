@@ -136,6 +136,9 @@ describe.each<[string, string, Uint8Array, string]>([
   ],
   ['random bytes as JSON', '.json', randomBytes(MB, 4), ''],
   ['random bytes as a table', '.csv', randomBytes(MB, 5), ''],
+  ['random bytes as words', '.txt', randomBytes(MB, 6), ''],
+  ['a line without end', '.txt', bytes(`4 bars of ${'('.repeat(2 * MB)}`), ''],
+  ['as many meters as fit', '.txt', bytes('1 bar of 1+1+1+1/4\n'.repeat(90_000)), '10,000'],
 ])('%s', (_name, ending, file, reason) => {
   test(`is refused within ${MOST_SECONDS} s`, () => {
     const format = FILE_FORMATS.find(({ endings }) => endings.includes(ending))!;
@@ -147,10 +150,10 @@ describe.each<[string, string, Uint8Array, string]>([
   });
 });
 
-/** Of each of five formats. */
+/** Of each of six kinds. */
 const MUTATIONS = 2000;
 
-describe('ten thousand damaged files', () => {
+describe('twelve thousand damaged files', () => {
   const zipped = (file: Uint8Array) => zipSync({ 'score.xml': file });
   const piece = seedPiece();
   const short = { ...piece, bars: piece.bars.slice(0, 6) };
@@ -159,6 +162,7 @@ describe('ten thousand damaged files', () => {
     ['MusicXML', '.xml', musicXml.write(short), MUTATIONS],
     ['compressed MusicXML', '.mxl', zipped(musicXml.write(short)), MUTATIONS],
     ['MIDI', '.mid', midi.write(short), MUTATIONS],
+    ['words', '.txt', FILE_FORMATS.find(({ id }) => id === 'words')!.write(short), MUTATIONS],
     ['a table', '.csv', FILE_FORMATS.find(({ id }) => id === 'bar-table')!.write(short), MUTATIONS],
   ])('%s: read or refused with a reason, never more', (_name, ending, valid, count) => {
     const format = FILE_FORMATS.find(({ endings }) => endings.includes(ending))!;
