@@ -219,7 +219,13 @@ function keptBeat(
 }
 
 /** What is said between two numerals, by the share of the unit that is over. */
-const WORD_INSIDE: Readonly<Record<string, string>> = { '1/4': 'e', '1/3': '&', '1/2': '&', '2/3': 'a', '3/4': 'a' };
+const WORD_INSIDE: Readonly<Record<string, string>> = {
+  '1/4': 'e',
+  '1/3': '&',
+  '1/2': '&',
+  '2/3': 'a',
+  '3/4': 'a',
+};
 
 function shareOfUnit(atWholes: Fraction, unitWholes: Fraction): string {
   const units = divide(atWholes, unitWholes);

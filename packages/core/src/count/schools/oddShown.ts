@@ -64,8 +64,7 @@ export function besideAlike(pulse: readonly PulseBeat[], beside: readonly PulseB
 /** The count of a bar between its neighbours: divided where it, or one of them, is odd. */
 export function countBetween(bar: Bar, neighbours: ReadonlyArray<Bar | undefined>): readonly CountWord[] {
   const pulse = pulseOf(bar);
-  if (bar.partial)
-    return pulse.map(({ atWholes, word }) => ({ atWholes, word, isMain: true }));
+  if (bar.partial) return pulse.map(({ atWholes, word }) => ({ atWholes, word, isMain: true }));
   const common = commonestBeat(pulse).lengthWholes;
   const besides = neighbours.flatMap((beside) =>
     beside && !beside.partial ? [besideAlike(pulse, pulseOf(beside))] : [],
