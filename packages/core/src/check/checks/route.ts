@@ -83,7 +83,7 @@ export const jumps: Check = {
       found.push({ barIndex: coda, says: `Nothing sends to the coda at ${nameOf(coda)}` });
     if (fine >= 0 && !hasJump)
       found.push({ barIndex: fine, says: `Fine at ${nameOf(fine)}, but no D.C. or D.S. comes back to it` });
-    return [...found, ...passedBy(context, fine >= 0, toCoda >= 0 && coda >= 0)];
+    return hasJump ? [...found, ...passedBy(context, fine >= 0, toCoda >= 0 && coda >= 0)] : found;
   },
 };
 
