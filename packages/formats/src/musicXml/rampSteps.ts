@@ -13,6 +13,9 @@ export interface PlacedMark {
 }
 
 const SLOWS = /rit|rall|allarg|slent|calando|cédez|ralentir|langsamer|slow/i;
+/** Said of a ramp that takes its time. */
+const LONG = /poco a poco|sempre|gradual|getting/i;
+const MOST_BARS = 8;
 const SAME_TEMPO = 0.001;
 
 /**
@@ -35,23 +38,25 @@ export function withRampTargets(
       quarters = quartersAfter(placed.mark, quarters);
       continue;
     }
+    const { stated } = placed.mark;
+    if (stated) quarters = quartersOf(stated);
     const hidden = hiddenAfter(marks, index);
     const steps = stepsOf(placed, hidden, quarters);
-    const next = marks[index + 1 + hidden.length];
-    const target = targetMaybe(placed, steps, next, quarters);
-    const name = names[placed.bar];
-    if (target)
-      notes.guessed(
-        `${placed.mark.term ?? 'a ramp'} was taken to arrive at ${formatStatedTempo(target)}, which ${target === next?.mark.stated ? 'comes next' : 'is what the file would play'}`,
-        name,
-      );
-    resolved.push(target ? { ...placed, target } : placed);
     const taken = hidden.slice(0, steps.filter((step) => step !== placed).length);
     const last = taken.at(-1);
     const after = marks[index + 1 + taken.length];
     // What stays at the last step for longer than the steps took is no longer the ramp.
-    if (last && (after?.wholes ?? endWholes) - last.wholes > last.wholes - placed.wholes)
-      resolved.push({ ...last, mark: { at: last.mark.at }, endsRamp: true });
+    const isOver = last && (after?.wholes ?? endWholes) - last.wholes > last.wholes - placed.wholes;
+    const next = isOver ? undefined : marks[index + 1 + hidden.length];
+    const isSure = last !== undefined || isNear(placed, next?.bar ?? names.length);
+    const target: StatedTempo | null = isSure ? targetMaybe(placed, steps, next, quarters) : null;
+    if (target)
+      notes.guessed(
+        `${placed.mark.term ?? 'a ramp'} was taken to arrive at ${formatStatedTempo(target)}, which ${target === next?.mark.stated ? 'comes next' : 'is what the file would play'}`,
+        names[placed.bar],
+      );
+    resolved.push(target ? { ...placed, target } : placed);
+    if (isOver) resolved.push({ ...last, mark: { at: last.mark.at }, endsRamp: true });
     quarters = target ? quartersOf(target) : null;
     index += taken.length;
   }
@@ -85,6 +90,11 @@ function stepsOf(
   return steps;
 }
 
+/** Whether a rit. without steps may last up to a bar. */
+function isNear({ bar, mark: { term = '' } }: PlacedMark, to: number): boolean {
+  return to - bar <= MOST_BARS || LONG.test(term);
+}
+
 function targetMaybe(
   ramp: PlacedMark,
   steps: readonly PlacedMark[],
@@ -96,11 +106,11 @@ function targetMaybe(
   const stated = next?.mark.stated ?? null;
   const from = last ? toNumber(last) : quarters;
   const isPrinted = stated !== null && from !== null && (quartersOf(stated) / from - 1) * sign > SAME_TEMPO;
-  const isNear =
+  const isClose =
     last === null || quarters === null || !isPrinted
       ? isPrinted
       : Math.abs(quartersOf(stated) - toNumber(last)) <= Math.abs(toNumber(last) - quarters);
-  if (isPrinted && isNear) return stated;
+  if (isPrinted && isClose) return stated;
   return last && soundedTempo(last);
 }
 

@@ -232,6 +232,47 @@ describe('where a rit. or accel. leads', () => {
       [[{ tempo: 'quarter = 100' }], ramp('rit.'), [{ tempo: 'quarter = 120' }]],
     ],
     [
+      'at the end to what is played from its beginning',
+      [at(100) + full, word('rit.') + sound(70) + full, full],
+      [[{ tempo: 'quarter = 100' }], ramp('rit.', 70), undefined],
+    ],
+    [
+      'not to one that comes long after, unless it is said to take its time',
+      [at(100) + full, word('rit.') + full, ...Array.from({ length: 9 }, () => full), at(60) + full],
+      [
+        [{ tempo: 'quarter = 100' }],
+        ramp('rit.'),
+        ...Array.from({ length: 9 }, () => undefined),
+        [{ tempo: 'quarter = 60' }],
+      ],
+    ],
+    [
+      'poco a poco over many bars',
+      [
+        at(100) + full,
+        word('poco a poco rit.') + full,
+        ...Array.from({ length: 9 }, () => full),
+        at(60) + full,
+      ],
+      [
+        [{ tempo: 'quarter = 100' }],
+        ramp('poco a poco rit.', 60),
+        ...Array.from({ length: 9 }, () => undefined),
+        [{ tempo: 'quarter = 60' }],
+      ],
+    ],
+    [
+      'a stair that is over is not led on by what is printed later',
+      [at(100) + full, word('rit.') + stair(96, 92, 88, 84), full, full, at(80) + full],
+      [
+        [{ tempo: 'quarter = 100' }],
+        [...ramp('rit.', 84), { at: '3/4', endsRamp: true }],
+        undefined,
+        undefined,
+        [{ tempo: 'quarter = 80' }],
+      ],
+    ],
+    [
       'in the notes of an equivalence',
       [at(100) + full, direction(equivalence) + full, word('accel.') + full, at(150) + full],
       [
