@@ -20,7 +20,7 @@ export const barTable: FileFormat = {
   name: 'Table of bars',
   endings: ['.csv', '.tsv'],
   mediaType: 'text/csv; charset=utf-8',
-  read: (bytes) => fileReading(decodedText(bytes)),
+  read: (bytes) => readTableText(decodedText(bytes)),
   write: (piece) => new TextEncoder().encode(writeBarTable(piece)),
 };
 
@@ -44,7 +44,8 @@ export function writeBarTable(piece: Piece): string {
 
 const BLANK: Piece = { title: 'Piece from a table', subtitle: '', composer: '', bars: [] };
 
-function fileReading(text: string): FileReading {
+/** A table of bars in a text, against no piece. */
+export function readTableText(text: string): FileReading {
   const { piece, problems, unknownColumns, guessed } = readBarTable(text, BLANK);
   if (!piece) return { ok: false, problems: problems.map(asFileProblem) };
   const notes = new NoteTaker();

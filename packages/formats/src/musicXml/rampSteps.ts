@@ -40,14 +40,13 @@ export function withRampTargets(
     }
     const { stated } = placed.mark;
     if (stated) quarters = quartersOf(stated);
-    const hidden = hiddenAfter(marks, index);
-    const steps = stepsOf(placed, hidden, quarters);
-    const taken = hidden.slice(0, steps.filter((step) => step !== placed).length);
+    const steps = stepsOf(placed, hiddenAfter(marks, index), quarters);
+    const taken = steps.filter((step) => step !== placed);
     const last = taken.at(-1);
     const after = marks[index + 1 + taken.length];
     // What stays at the last step for longer than the steps took is no longer the ramp.
     const isOver = last && (after?.wholes ?? endWholes) - last.wholes > last.wholes - placed.wholes;
-    const next = isOver ? undefined : marks[index + 1 + hidden.length];
+    const next = isOver ? undefined : after;
     const isSure = last !== undefined || isNear(placed, next?.bar ?? names.length);
     const target: StatedTempo | null = isSure ? targetMaybe(placed, steps, next, quarters) : null;
     if (target)
@@ -65,8 +64,14 @@ export function withRampTargets(
 
 /** What only sounds, up to the next mark that is printed. */
 function hiddenAfter(marks: readonly PlacedMark[], index: number): readonly PlacedMark[] {
-  const printed = marks.findIndex(({ mark }, other) => other > index && !saysOnlySound(mark));
-  return marks.slice(index + 1, printed < 0 ? undefined : printed);
+  let to = index + 1;
+  for (let next = marks[to]; next && saysOnlySound(next.mark); next = marks[to]) to++;
+  return marks.slice(index + 1, to);
+}
+
+/** -1 for a rit., 1 for an accel. */
+function directionOf({ mark }: PlacedMark): number {
+  return SLOWS.test(mark.term ?? '') ? -1 : 1;
 }
 
 /** The steps by which a program plays a ramp: each one farther than the one before, away from the tempo that was. */
@@ -75,7 +80,7 @@ function stepsOf(
   hidden: readonly PlacedMark[],
   quarters: number | null,
 ): readonly PlacedMark[] {
-  const sign = SLOWS.test(ramp.mark.term ?? '') ? -1 : 1;
+  const sign = directionOf(ramp);
   const steps: PlacedMark[] = [];
   let before = quarters;
   for (const step of ramp.mark.sounds ? [ramp, ...hidden] : hidden) {
@@ -101,16 +106,15 @@ function targetMaybe(
   next: PlacedMark | undefined,
   quarters: number | null,
 ): StatedTempo | null {
-  const sign = SLOWS.test(ramp.mark.term ?? '') ? -1 : 1;
   const last = steps.at(-1)?.mark.sounds ?? null;
-  const stated = next?.mark.stated ?? null;
+  const stated = next?.mark.stated;
   const from = last ? toNumber(last) : quarters;
-  const isPrinted = stated !== null && from !== null && (quartersOf(stated) / from - 1) * sign > SAME_TEMPO;
-  const isClose =
-    last === null || quarters === null || !isPrinted
-      ? isPrinted
-      : Math.abs(quartersOf(stated) - toNumber(last)) <= Math.abs(toNumber(last) - quarters);
-  if (isPrinted && isClose) return stated;
+  if (stated && from !== null) {
+    const way = (quartersOf(stated) - from) * directionOf(ramp);
+    // Not farther from the last step than that is from where the ramp began.
+    const most = last && quarters !== null ? Math.abs(from - quarters) : Infinity;
+    if (way > from * SAME_TEMPO && way <= most) return stated;
+  }
   return last && soundedTempo(last);
 }
 

@@ -222,6 +222,15 @@ describe('where a rit. or accel. leads', () => {
       [[{ tempo: 'quarter = 100' }], [...ramp('rit.', 80), { at: '1/2', tempo: 'quarter = 120' }], undefined],
     ],
     [
+      'nor is it led on over what goes the other way',
+      [at(100) + full, word('rit.') + stair(90, 80, 120, 120), at(60) + full],
+      [
+        [{ tempo: 'quarter = 100' }],
+        [...ramp('rit.', 80), { at: '1/2', tempo: 'quarter = 120' }],
+        [{ tempo: 'quarter = 60' }],
+      ],
+    ],
+    [
       'without steps to what is printed next, if that is slower',
       [at(100) + full, word('rit.') + full, at(60) + full],
       [[{ tempo: 'quarter = 100' }], ramp('rit.', 60), [{ tempo: 'quarter = 60' }]],

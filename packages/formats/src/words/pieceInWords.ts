@@ -1,5 +1,5 @@
 import { howMany, MAX_BARS, readShorthand, writeShorthand, type Piece } from '@anchorbeat/core';
-import { barTable } from '../barTable/barTable.ts';
+import { readTableText } from '../barTable/barTable.ts';
 import { isBarTable } from '../barTable/readBarTable.ts';
 import { decodedText } from '../decodedText.ts';
 import { refusedFile, type FileFormat, type FileReading } from '../format.ts';
@@ -24,7 +24,7 @@ export const pieceInWords: FileFormat = {
 function readTextFile(bytes: Uint8Array): FileReading {
   if (bytes.length > MAX_BYTES) return refusedFile('This text is longer than any piece needs');
   const text = decodedText(bytes).replace(/^\uFEFF/, '');
-  return isBarTable(text) ? barTable.read(bytes) : readWords(text);
+  return isBarTable(text) ? readTableText(text) : readWords(text);
 }
 
 function readWords(text: string): FileReading {
